@@ -1,0 +1,306 @@
+use std::collections::{BTreeMap, BTreeSet};
+
+use chrono::NaiveDate;
+
+use super::{
+    Call, Loss, Overrule, Posture, SideCall, Standing, Survey, Verdict,
+    pain::{self, Pain, Residual},
+    reach::Reach,
+    reasons,
+    watch::{Cusum, Watch},
+};
+use crate::{
+    belief::{Assumptions, Barn, Belief, Day, Observer, Off, OutOfOrder},
+    ladder::{Course, Side, Step, StepIx},
+    response::Tally,
+};
+
+/// One day counts for no more than this in the watch: a single bad day does not set it off.
+const WORST: f64 = -3.0;
+/// Days with reps before a side has a usual share to fall from.
+const USUAL_DAYS: u32 = 3;
+
+/// The watch on a side that is owned.
+#[derive(Debug, Clone, Copy, Default)]
+struct Kept {
+    /// The best ordinary-day share it was believed to have.
+    usual: f64,
+    watch: Cusum,
+    /// Reps since the loss began that the watch hears.
+    since: Tally,
+}
+
+/// What a trainer has written down beside the reps: it steers the calls, and is taken as given.
+#[derive(Debug, Clone, Default)]
+pub struct Written {
+    /// Overrules in order of their days.
+    pub overrules: Vec<Overrule>,
+    /// Days on which someone looked at the horse and wrote down what was found.
+    pub findings: Vec<NaiveDate>,
+}
+
+/// Follows one horse day by day and makes its calls.
+#[derive(Debug, Clone)]
+pub struct Advisor<'a> {
+    observer: Observer<'a>,
+    pub(super) posture: Posture,
+    pub(super) written: Written,
+    /// Sides that a call has said to advance on: what was owned once, and can slip. With the days of work that it took.
+    advanced: BTreeMap<(StepIx, Side), u32>,
+    /// For each of those: what is usual there, and the watch on it.
+    watched: BTreeMap<(StepIx, Side), Kept>,
+    pub(super) reach: Reach,
+    residuals: Vec<Residual>,
+    pain: Option<Pain>,
+    pub(super) days: Vec<(NaiveDate, Vec<Off>)>,
+    verdicts: BTreeMap<usize, Verdict>,
+}
+
+impl<'a> Advisor<'a> {
+    /// Knows nothing of the horse yet.
+    pub fn new(course: &'a Course, posture: Posture, assumptions: Assumptions) -> Advisor<'a> {
+        Advisor::with(course, posture, assumptions, Barn::new(&assumptions), Written::default())
+    }
+
+    /// Knows nothing of the horse yet, but how its barn's horses go, and what was written down.
+    pub fn with(
+        course: &'a Course,
+        posture: Posture,
+        assumptions: Assumptions,
+        barn: Barn,
+        written: Written,
+    ) -> Advisor<'a> {
+        Advisor {
+            observer: Observer::in_barn(course, assumptions, barn),
+            posture,
+            written,
+            advanced: BTreeMap::new(),
+            watched: BTreeMap::new(),
+            reach: Reach::default(),
+            residuals: vec![],
+            pain: None,
+            days: vec![],
+            verdicts: BTreeMap::new(),
+        }
+    }
+
+    /// Takes in one whole day, and remembers what was owned at the end of it.
+    ///
+    /// # Errors
+    /// A day out of order.
+    pub fn watch(&mut self, day: &Day) -> Result<(), OutOfOrder> {
+        self.observe(day)?;
+        self.remember(day);
+        Ok(())
+    }
+
+    /// The first half of [`Advisor::watch`], for a horse whose barn is watched too: once all horses of the barn have
+    /// observed the day, [`Advisor::settle`] follows.
+    ///
+    /// # Errors
+    /// A day out of order.
+    pub fn observe(&mut self, day: &Day) -> Result<(), OutOfOrder> {
+        let against = self.against_foreseen(day);
+        self.observer.watch(day)?;
+        for r in &against {
+            self.mind(r);
+        }
+        self.residuals.extend(against);
+        self.reach.watch(self.observer.course(), day);
+        self.days.push((day.date, day.off.clone()));
+        self.look(day.date);
+        Ok(())
+    }
+
+    /// The second half: what the other horses have shown by the end of the day, and what was owned then.
+    pub fn settle(&mut self, day: &Day, barn: Barn) {
+        self.observer.set_barn(barn);
+        self.remember(day);
+    }
+
+    /// How the day went against what was foreseen, side by side.
+    fn against_foreseen(&self, day: &Day) -> Vec<Residual> {
+        let mut tallies: BTreeMap<(StepIx, Side), Tally> = BTreeMap::new();
+        for w in day.work.iter().filter(|w| !w.reps.is_empty()) {
+            let standard = self.step(w.step).standard_on(day.date);
+            *tallies.entry((w.step, w.side)).or_default() += Tally::of(standard, &w.reps);
+        }
+        let residual = |((step, side), t): ((StepIx, Side), Tally)| {
+            if self.observer.days(step, side) < USUAL_DAYS {
+                return None;
+            }
+            let foreseen = self.observer.foresee(step, side, day.date)?;
+            let z = standard_score(t, foreseen.share, foreseen.sd);
+            Some(Residual { date: day.date, step, side, z, met: t.met, reps: t.reps, foreseen: foreseen.share })
+        };
+        tallies.into_iter().filter_map(residual).collect()
+    }
+
+    /// Sets the watch on what is owned.
+    fn mind(&mut self, r: &Residual) {
+        let Some(kept) = self.watched.get_mut(&(r.step, r.side)) else { return };
+        let day = Tally { reps: r.reps, met: r.met, ..Tally::default() };
+        let z = standard_score(day, kept.usual, self.observer.day_sd(kept.usual)).max(WORST);
+        kept.watch = kept.watch.after(Watch::default(), z);
+        if kept.watch.sum() > 0.0 {
+            kept.since += day;
+        } else {
+            kept.since = Tally::default();
+        }
+    }
+
+    /// Looks for the pattern of pain, once nobody has looked since it was last seen.
+    fn look(&mut self, on: NaiveDate) {
+        if let Some(found) = self.found_by(on) {
+            self.residuals.retain(|r| r.date > found);
+            self.pain = self.pain.take().filter(|p| p.since > found);
+        }
+        let mut dates: Vec<NaiveDate> = self.days.iter().rev().take(pain::SUDDEN_DAYS).map(|d| d.0).collect();
+        dates.sort_unstable();
+        let from = dates.first().copied().unwrap_or(on);
+        self.residuals.retain(|r| r.date >= from);
+        if self.pain.is_none() {
+            self.pain = pain::look(self.observer.course(), &self.residuals);
+        }
+    }
+
+    /// The last day by `on` on which someone wrote down what was found.
+    pub(super) fn found_by(&self, on: NaiveDate) -> Option<NaiveDate> {
+        self.written.findings.iter().copied().filter(|f| *f <= on).max()
+    }
+
+    /// Possible pain that nobody has looked into by `on`.
+    pub fn pain(&self, on: NaiveDate) -> Option<&Pain> {
+        self.pain.as_ref().filter(|p| self.found_by(on).is_none_or(|found| p.since > found))
+    }
+
+    fn remember(&mut self, day: &Day) {
+        let worked: BTreeSet<(StepIx, Side)> = day.work.iter().map(|w| (w.step, w.side)).collect();
+        for &(step, side) in &worked {
+            // Once advanced on, always advanced on: the belief is worked out only while that is open.
+            let open = !self.advanced.contains_key(&(step, side));
+            let days = self.observer.days(step, side);
+            if open
+                && days >= u32::from(self.step(step).standard_on(day.date).days)
+                && self.observer.ready(step, side, day.date).is_some_and(|r| r >= self.posture.sure())
+            {
+                self.advanced.insert((step, side), days);
+                self.watched.insert((step, side), Kept::default());
+            }
+            if let Some(usual) = self.observer.foresee(step, side, day.date).map(|f| f.share)
+                && let Some(kept) = self.watched.get_mut(&(step, side))
+            {
+                kept.usual = kept.usual.max(usual);
+            }
+        }
+        self.judge(day.date);
+    }
+
+    fn judge(&mut self, on: NaiveDate) {
+        for n in 0..self.written.overrules.len() {
+            if !self.verdicts.contains_key(&n) {
+                let verdict = self.verdict_now(n, on);
+                if verdict != Verdict::Open {
+                    self.verdicts.insert(n, verdict);
+                }
+            }
+        }
+    }
+
+    /// Who was right on an overrule, by its place in [`Written::overrules`], as far as the record goes on `on`.
+    pub fn verdict(&self, overrule: usize, on: NaiveDate) -> Verdict {
+        self.verdicts.get(&overrule).copied().unwrap_or_else(|| self.verdict_now(overrule, on))
+    }
+
+    fn verdict_now(&self, overrule: usize, on: NaiveDate) -> Verdict {
+        let o = self.written.overrules[overrule];
+        let list = self.step(o.step).sides.list();
+        let since = |side: &Side| self.observer.tallies(o.step, *side).iter().filter(|(date, _)| *date > o.on).count();
+        if !o.is_ripe(on, list.iter().map(since).min().unwrap_or(0)) {
+            return Verdict::Open;
+        }
+        let sides: Vec<SideCall> = list.iter().filter_map(|&s| self.side(o.step, s, on)).collect();
+        o.judge(&sides, self.step(o.step).standard_on(on))
+    }
+
+    /// How sure the trainer wants to be.
+    pub fn posture(&self) -> Posture {
+        self.posture
+    }
+
+    /// The last day ridden.
+    pub fn last_day(&self) -> Option<NaiveDate> {
+        self.days.last().map(|d| d.0)
+    }
+
+    /// Whether the horse was noted sour on a day from `since` to `on`.
+    pub fn was_sour(&self, since: NaiveDate, on: NaiveDate) -> bool {
+        self.days.iter().any(|(date, off)| (since..=on).contains(date) && off.contains(&Off::Sour))
+    }
+
+    /// The share of reps that met the standard on the last day a step was ridden, all its sides together.
+    pub fn last_share(&self, ix: StepIx) -> Option<f64> {
+        let sides = self.step(ix).sides.list();
+        let last = sides.iter().filter_map(|&s| self.observer.tallies(ix, s).last()).max_by_key(|t| t.0)?.0;
+        let mut all = Tally::default();
+        sides
+            .iter()
+            .filter_map(|&s| self.observer.tallies(ix, s).last().filter(|t| t.0 == last))
+            .for_each(|t| all += t.1);
+        (all.reps > 0).then(|| f64::from(all.met) / f64::from(all.reps))
+    }
+
+    /// What stands behind the calls.
+    pub fn observer(&self) -> &Observer<'a> {
+        &self.observer
+    }
+
+    /// The call on one side as of `on`; `None` where there are no reps.
+    pub fn side(&self, ix: StepIx, side: Side, on: NaiveDate) -> Option<SideCall> {
+        let belief = self.observer.belief(ix, side, on)?;
+        let standard = self.step(ix).standard_on(on);
+        let was_owned = self.advanced.contains_key(&(ix, side));
+        let (call, standing) = if self.is_ready(ix, &belief, on) {
+            (Call::Advance, Standing::Owned)
+        } else if was_owned && belief.under > 0.5 {
+            (Call::Back, Standing::Slipping)
+        } else if was_owned {
+            (Call::Hold, Standing::Owned)
+        } else {
+            (Call::Hold, Standing::Learning)
+        };
+        let loss = self.watched.get(&(ix, side)).and_then(|kept| {
+            let days = kept.watch.rings(Watch::default())?;
+            Some(Loss { days, since: kept.since, usual: kept.usual })
+        });
+        let why = reasons::for_side(side, &belief, standard, call, standing);
+        Some(SideCall { side, belief, call, standing, loss, why })
+    }
+
+    /// Days of work until every side of a step was owned for the first time; `None` where one was not yet.
+    pub fn days_to_own(&self, step: StepIx) -> Option<u32> {
+        let days = self.step(step).sides.list().iter().map(|&s| self.advanced.get(&(step, s)).copied());
+        days.collect::<Option<Vec<u32>>>()?.into_iter().max()
+    }
+
+    /// Where the horse stands as of `on`: every call, worked out once.
+    pub fn survey(&self, on: NaiveDate) -> Survey<'_, 'a> {
+        Survey::of(self, on)
+    }
+
+    pub(super) fn step(&self, ix: StepIx) -> &'a Step {
+        self.observer.course().step(ix)
+    }
+
+    fn is_ready(&self, ix: StepIx, belief: &Belief, on: NaiveDate) -> bool {
+        belief.days >= u32::from(self.step(ix).standard_on(on).days) && belief.ready >= self.posture.sure()
+    }
+}
+
+/// A day's share over a usual one, in standard deviations: the day's own spread and the chance of so few reps.
+fn standard_score(day: Tally, usual: f64, day_sd: f64) -> f64 {
+    let n = f64::from(day.reps);
+    let usual = usual.clamp(0.01, 0.99);
+    let sd = (usual * (1.0 - usual) / n + day_sd * day_sd).sqrt();
+    (f64::from(day.met) / n - usual) / sd
+}

@@ -1,0 +1,252 @@
+//! Faults that the record ties to something: a gait, a place, a rider, a bit, a side, a time in the ride, heat.
+//!
+//! What changes within a day (gait, side, time in the ride) is compared within each day, by the test of Cochran, Mantel and
+//! Haenszel with each rung of each day as a stratum: a bad day or a hard rung takes both sides of the comparison. What is the same all day (place, rider,
+//! bit, heat) is compared from day to day, by the rank sum of the days' shares (Wilcoxon; Mann and Whitney), since the reps of
+//! one day are alike. Only faults that are commoner there are told. All comparisons that were looked at are counted: the
+//! probabilities are corrected by Holm's step-down rule and told under 0.05.
+
+use std::collections::BTreeMap;
+
+use chrono::NaiveDate;
+
+use crate::ladder::{Gait, Place, Side};
+
+/// One rep as it was asked, with what stood around it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Asked {
+    /// The day.
+    pub date: NaiveDate,
+    /// The rung, by id.
+    pub rung: String,
+    /// The gait.
+    pub gait: Gait,
+    /// The side.
+    pub side: Side,
+    /// The place.
+    pub place: Place,
+    /// Who rode, by name.
+    pub rider: String,
+    /// The bit, where it was noted.
+    pub bit: Option<String>,
+    /// Whether it came in the last third of the ride's reps.
+    pub late: bool,
+    /// Whether the day was hot, where that was noted.
+    pub hot: Option<bool>,
+    /// Tags of the faults that showed.
+    pub faults: Vec<String>,
+}
+
+/// What a fault is tied to.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Factor {
+    /// A gait.
+    Gait(Gait),
+    /// A side.
+    Side(Side),
+    /// The last third of the ride.
+    Late,
+    /// A place.
+    Place(Place),
+    /// A rider.
+    Rider(String),
+    /// A bit.
+    Bit(String),
+    /// Heat.
+    Heat,
+}
+
+impl Factor {
+    /// In a sentence: `at the lope`.
+    pub fn phrase(&self) -> String {
+        match self {
+            Factor::Gait(gait) => gait.phrase().to_owned(),
+            Factor::Side(side) => format!("on the {side}"),
+            Factor::Late => "late in the ride".to_owned(),
+            Factor::Place(place) => place.phrase().to_owned(),
+            Factor::Rider(name) => format!("with {name}"),
+            Factor::Bit(bit) => format!("in the {bit}"),
+            Factor::Heat => "in the heat".to_owned(),
+        }
+    }
+
+    /// What it likely tells, beside what the fault itself does.
+    pub const fn likely(&self) -> &'static str {
+        match self {
+            Factor::Gait(_) => "not soft yet at that gait: slow down a gait",
+            Factor::Side(_) => "one-sided: more reps on that side",
+            Factor::Late => "tired: shorter, and quit before it",
+            Factor::Place(_) => "the place: start lower there, work where it is hard, rest elsewhere",
+            Factor::Rider(_) => "the hand: seconds from the give to the release, straight pulls, hands high",
+            Factor::Bit(_) => "the bit: fit, teeth, less of it",
+            Factor::Heat => "the heat: shorter, walk, water",
+        }
+    }
+
+    /// Whether it can differ within one day.
+    const fn within_a_day(&self) -> bool {
+        matches!(self, Factor::Gait(_) | Factor::Side(_) | Factor::Late)
+    }
+
+    /// Whether a rep is of it; `None` where that was not noted.
+    fn has(&self, rep: &Asked) -> Option<bool> {
+        Some(match self {
+            Factor::Gait(gait) => rep.gait == *gait,
+            Factor::Side(_) if rep.side == Side::Both => return None,
+            Factor::Side(side) => rep.side == *side,
+            Factor::Late => rep.late,
+            Factor::Place(place) => rep.place == *place,
+            Factor::Rider(name) => rep.rider == *name,
+            Factor::Bit(bit) => rep.bit.as_ref()? == bit,
+            Factor::Heat => rep.hot?,
+        })
+    }
+}
+
+/// A fault and what it is tied to, with the counts behind it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct FaultPattern {
+    /// Tag of the fault.
+    pub fault: String,
+    /// What it is tied to.
+    pub factor: Factor,
+    /// Reps with the fault there, and all reps there.
+    pub there: (u32, u32),
+    /// Reps with the fault elsewhere, and all reps elsewhere.
+    pub elsewhere: (u32, u32),
+    /// Probability that chance shows as much, after correction for all that was looked at.
+    pub p: f64,
+    /// How many comparisons were looked at.
+    pub looked_at: usize,
+}
+
+/// The fewest reps with a fault, and days with it, before it is looked at.
+const FEWEST: (u32, usize) = (5, 3);
+/// Corrected probability under which a pattern is told.
+const TOLD: f64 = 0.05;
+
+#[derive(Debug, Clone, Copy, Default)]
+struct DayCount {
+    there: (u32, u32),
+    elsewhere: (u32, u32),
+}
+
+/// The patterns that chance does not explain as well, surest first.
+pub fn fault_patterns(reps: &[Asked]) -> Vec<FaultPattern> {
+    let mut found: Vec<FaultPattern> = vec![];
+    for fault in common_faults(reps) {
+        for factor in factors(reps) {
+            let within = factor.within_a_day();
+            let days = counted(reps, &fault, &factor, |r| if within { r.rung.as_str() } else { "" });
+            let z = if within { within_days(&days) } else { between_days(&days) };
+            if let Some(z) = z {
+                let (there, elsewhere) = totals(&days);
+                let p = crate::belief::chance_over(z);
+                found.push(FaultPattern { fault: fault.clone(), factor, there, elsewhere, p, looked_at: 0 });
+            }
+        }
+    }
+    holm(&mut found);
+    found.retain(|f| f.p < TOLD);
+    found
+}
+
+/// Holm's step-down correction; sorts by probability.
+fn holm(found: &mut [FaultPattern]) {
+    let looked_at = found.len();
+    found.sort_by(|a, b| a.p.total_cmp(&b.p));
+    let mut least: f64 = 0.0;
+    for (n, f) in found.iter_mut().enumerate() {
+        least = least.max((f.p * (looked_at - n) as f64).min(1.0));
+        f.p = least;
+        f.looked_at = looked_at;
+    }
+}
+
+fn common_faults(reps: &[Asked]) -> Vec<String> {
+    let mut counts: BTreeMap<&str, (u32, Vec<NaiveDate>)> = BTreeMap::new();
+    for rep in reps {
+        for fault in &rep.faults {
+            let (n, days) = counts.entry(fault).or_default();
+            *n += 1;
+            if days.last() != Some(&rep.date) {
+                days.push(rep.date);
+            }
+        }
+    }
+    let often = counts.into_iter().filter(|(_, (n, days))| *n >= FEWEST.0 && days.len() >= FEWEST.1);
+    often.map(|(fault, _)| fault.to_owned()).collect()
+}
+
+/// Everything that at least one rep has and one has not.
+fn factors(reps: &[Asked]) -> Vec<Factor> {
+    let mut all = vec![Factor::Late, Factor::Heat, Factor::Side(Side::Left), Factor::Side(Side::Right)];
+    all.extend(Gait::ALL.map(Factor::Gait));
+    all.extend(Place::ALL.map(Factor::Place));
+    all.extend(reps.iter().map(|r| Factor::Rider(r.rider.clone())));
+    all.extend(reps.iter().filter_map(|r| r.bit.clone().map(Factor::Bit)));
+    all.sort();
+    all.dedup();
+    all.retain(|f| reps.iter().any(|r| f.has(r) == Some(true)) && reps.iter().any(|r| f.has(r) == Some(false)));
+    all
+}
+
+/// Counts by day, and within it by what else is to be the same on both sides of the comparison.
+fn counted<'a>(reps: &'a [Asked], fault: &str, factor: &Factor, same: impl Fn(&'a Asked) -> &'a str) -> Vec<DayCount> {
+    let mut days: BTreeMap<(NaiveDate, &str), DayCount> = BTreeMap::new();
+    for rep in reps {
+        let Some(there) = factor.has(rep) else { continue };
+        let day = days.entry((rep.date, same(rep))).or_default();
+        let count = if there { &mut day.there } else { &mut day.elsewhere };
+        count.0 += u32::from(rep.faults.iter().any(|f| f == fault));
+        count.1 += 1;
+    }
+    days.into_values().collect()
+}
+
+fn totals(days: &[DayCount]) -> ((u32, u32), (u32, u32)) {
+    days.iter().fold(((0, 0), (0, 0)), |(t, e), d| {
+        ((t.0 + d.there.0, t.1 + d.there.1), (e.0 + d.elsewhere.0, e.1 + d.elsewhere.1))
+    })
+}
+
+/// Cochran, Mantel and Haenszel, with a correction for continuity: the standard score of more faults there.
+fn within_days(days: &[DayCount]) -> Option<f64> {
+    let (mut over, mut variance, mut strata) = (0.0, 0.0, 0);
+    for d in days {
+        let (n1, n2) = (f64::from(d.there.1), f64::from(d.elsewhere.1));
+        let (n, faults) = (n1 + n2, f64::from(d.there.0 + d.elsewhere.0));
+        if n1 == 0.0 || n2 == 0.0 || faults == 0.0 || faults == n {
+            continue;
+        }
+        over += f64::from(d.there.0) - n1 * faults / n;
+        variance += n1 * n2 * faults * (n - faults) / (n * n * (n - 1.0));
+        strata += 1;
+    }
+    (strata >= FEWEST.1 && variance >= 1.0).then(|| (over - 0.5) / variance.sqrt())
+}
+
+/// The rank sum of the days' shares, with ties: the standard score of more faults there.
+fn between_days(days: &[DayCount]) -> Option<f64> {
+    let share = |c: (u32, u32)| (c.1 > 0).then(|| f64::from(c.0) / f64::from(c.1));
+    let mut shares: Vec<(f64, bool)> = days
+        .iter()
+        .flat_map(|d| [share(d.there).map(|s| (s, true)), share(d.elsewhere).map(|s| (s, false))])
+        .flatten()
+        .collect();
+    shares.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let n1 = shares.iter().filter(|s| s.1).count() as f64;
+    let n2 = shares.len() as f64 - n1;
+    let n = n1 + n2;
+    let (mut ranks, mut ties, mut at) = (0.0, 0.0, 0);
+    while at < shares.len() {
+        let same = shares[at..].iter().take_while(|s| s.0 == shares[at].0).count();
+        let rank = at as f64 + (same as f64 + 1.0) / 2.0;
+        ranks += rank * shares[at..at + same].iter().filter(|s| s.1).count() as f64;
+        ties += (same as f64).powi(3) - same as f64;
+        at += same;
+    }
+    let variance = n1 * n2 / 12.0 * (n + 1.0 - ties / (n * (n - 1.0)).max(1.0));
+    let over = ranks - n1 * (n + 1.0) / 2.0 - 0.5;
+    (n1 >= 3.0 && n2 >= 3.0 && variance > 0.0).then(|| over / variance.sqrt())
+}

@@ -1,0 +1,117 @@
+//! When a horse will own a step: a spread of dates, from how fast it learns and how often it is asked.
+
+use chrono::{Days, NaiveDate};
+
+use super::{Standing, Survey};
+use crate::ladder::{Side, StepIx};
+
+/// Days of work looked ahead.
+const AHEAD: usize = 120;
+/// Days over which is counted how often a step is worked.
+const LOOK_BACK: u64 = 28;
+/// Days of work a week on a step that is not worked yet, or was not lately (common practice, no published source).
+const USUAL_A_WEEK: f64 = 2.5;
+
+/// One in ten, one in two and nine in ten horses like this one own it by these dates; `None` where they do not at all within
+/// what is looked ahead.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Spread {
+    /// One in ten.
+    pub early: Option<NaiveDate>,
+    /// One in two.
+    pub middle: Option<NaiveDate>,
+    /// Nine in ten.
+    pub late: Option<NaiveDate>,
+}
+
+/// A forecast for one step.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Forecast {
+    /// The step.
+    pub step: StepIx,
+    /// When every side of it is at its standard.
+    pub dates: Spread,
+    /// Days of work on it a week that this takes for granted.
+    pub a_week: f64,
+    /// Probability that it is owned after 0, 1, 2, … more days of work.
+    by_day: Vec<f64>,
+    from: NaiveDate,
+}
+
+/// How a forecast moved.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Shift {
+    /// The step.
+    pub step: StepIx,
+    /// Days later than thought; under zero, earlier.
+    pub days: i64,
+}
+
+impl Forecast {
+    /// Probability that the step is owned by a date.
+    pub fn by(&self, date: NaiveDate) -> f64 {
+        let days = (date - self.from).num_days().max(0) as f64;
+        let worked = (days * self.a_week / 7.0).floor() as usize;
+        self.by_day[worked.min(self.by_day.len() - 1)]
+    }
+
+    fn when(&self, probability: f64) -> Option<NaiveDate> {
+        let worked = self.by_day.iter().position(|p| *p >= probability)?;
+        self.from.checked_add_days(Days::new((worked as f64 * 7.0 / self.a_week).ceil() as u64))
+    }
+}
+
+/// The forecast for a step that is under way, or open and not tried yet. `None` for one that is owned, or waits for a need.
+pub fn forecast(survey: &Survey<'_, '_>, step: StepIx) -> Option<Forecast> {
+    if survey.standing(step) == Standing::Owned || (!survey.is_open(step) && survey.sides(step).is_empty()) {
+        return None;
+    }
+    let sides = survey.course().step(step).sides.list();
+    let observer = survey.advisor().observer();
+    let paths: Vec<Vec<f64>> = sides.iter().map(|&s| observer.ahead(step, s, survey.on(), AHEAD)).collect();
+    let fewest = usize::from(survey.course().step(step).standard_on(survey.on()).days);
+    let done = sides.iter().map(|&s| observer.days(step, s) as usize).min().unwrap_or(0);
+    let mut best: f64 = 0.0;
+    // Owned once is owned: a step that may lose again what it gains by chance is not counted twice. The sides of a horse go
+    // together, so that the weaker one decides.
+    let by_day = (0..=AHEAD)
+        .map(|n| {
+            let worst = paths.iter().map(|p| p[n]).fold(1.0, f64::min);
+            best = best.max(if done + n < fewest { 0.0 } else { worst });
+            best
+        })
+        .collect();
+    let a_week = a_week(survey, step, sides);
+    let mut f =
+        Forecast { step, dates: Spread { early: None, middle: None, late: None }, a_week, by_day, from: survey.on() };
+    f.dates = Spread { early: f.when(0.1), middle: f.when(0.5), late: f.when(0.9) };
+    Some(f)
+}
+
+fn a_week(survey: &Survey<'_, '_>, step: StepIx, sides: &[Side]) -> f64 {
+    let from = survey.on().checked_sub_days(Days::new(LOOK_BACK)).unwrap_or(survey.on());
+    let lately = |&s: &Side| {
+        survey
+            .advisor()
+            .observer()
+            .tallies(step, s)
+            .iter()
+            .filter(|(date, _)| *date > from && *date <= survey.on())
+            .count()
+    };
+    match sides.iter().map(lately).min().unwrap_or(0) {
+        0 => USUAL_A_WEEK,
+        n => (n as f64 * 7.0 / LOOK_BACK as f64).max(0.5),
+    }
+}
+
+/// How far the middle of a forecast moved between two surveys, where it moved by a week or more. Only for what was under way
+/// before: what was not begun moves with the calendar alone.
+pub fn shift(before: &Survey<'_, '_>, now: &Forecast) -> Option<Shift> {
+    if before.sides(now.step).is_empty() {
+        return None;
+    }
+    let then = forecast(before, now.step)?;
+    let days = (now.dates.middle? - then.dates.middle?).num_days();
+    (days.abs() >= 7).then_some(Shift { step: now.step, days })
+}

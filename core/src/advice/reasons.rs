@@ -1,0 +1,182 @@
+//! Calls put into the trade's words, always with the figures that decided them.
+
+use chrono::NaiveDate;
+
+use super::{Call, Loss, SideCall, Standing, StepCall};
+use crate::{
+    belief::Belief,
+    ladder::{Course, Measure, Side, Step, StepIx},
+    response::{Shortfall, Standard},
+};
+
+pub(super) fn percent(fraction: f64) -> String {
+    format!("{}%", (fraction * 100.0).round())
+}
+
+/// A probability in whole per cent, which is never told as 0 or 100: nothing here is that sure.
+fn likelihood(probability: f64) -> String {
+    match probability {
+        p if p < 0.01 => "under 1%".to_owned(),
+        p if p > 0.99 => "over 99%".to_owned(),
+        p => percent(p),
+    }
+}
+
+fn whose(side: Side) -> &'static str {
+    match side {
+        Side::Left => "left",
+        Side::Right => "right",
+        Side::Both => "it",
+    }
+}
+
+/// "Left met 6 of 10": the counts of the last three days.
+fn counts(side: Side, belief: &Belief) -> String {
+    let who = if side == Side::Both { "" } else { whose(side) };
+    let days = match belief.days.min(3) {
+        1 => "its only day".to_owned(),
+        n => format!("the last {n} days"),
+    };
+    let text = format!("{who} met the standard {} of {} times on {days}", belief.recent.met, belief.recent.reps);
+    capitalised(text.trim_start())
+}
+
+fn ordinary_day(belief: &Belief, standard: &Standard) -> String {
+    format!(
+        "on an ordinary day {} ({} to {}), the standard is {}",
+        percent(belief.share.mean),
+        percent(belief.share.low),
+        percent(belief.share.high),
+        standard.share
+    )
+}
+
+/// Where most reps fell short, if enough did to be worth a sentence.
+fn main_shortfall(side: Side, belief: &Belief, standard: &Standard) -> Option<String> {
+    let (what, n) = belief.recent.main_shortfall().filter(|&(_, n)| n >= 2)?;
+    let asks = format!("in {n} of {} asks", belief.recent.reps);
+    let who = whose(side);
+    Some(capitalised(&match what {
+        Shortfall::Answer => format!("{who} gave no whole answer {asks}"),
+        Shortfall::Weight => format!("{who} took more than {} {asks}", standard.weight.phrase()),
+        Shortfall::Time => format!("{who} was slower than {} {asks}", standard.seconds),
+    }))
+}
+
+/// Why one side is called as it is.
+pub(super) fn for_side(
+    side: Side,
+    belief: &Belief,
+    standard: &Standard,
+    call: Call,
+    standing: Standing,
+) -> Vec<String> {
+    let likely =
+        format!("{} likely to be at the standard; {}", likelihood(belief.ready), ordinary_day(belief, standard));
+    let mut why = vec![];
+    match (call, standing) {
+        (Call::Advance, _) => {
+            why.push(counts(side, belief));
+            why.push(capitalised(&likely));
+        }
+        (Call::Back, _) => {
+            why.push(format!("Was owned; now {}", ordinary_day(belief, standard)));
+            why.push(counts(side, belief));
+            why.extend(main_shortfall(side, belief, standard));
+        }
+        (_, standing) => {
+            if belief.days < u32::from(standard.days) {
+                why.push(format!("{} of {} days so far", belief.days, standard.days));
+            } else if standing == Standing::Owned {
+                why.push("Owned, and not as sure as it was: a few reps to keep it".to_owned());
+            }
+            why.push(counts(side, belief));
+            why.extend(main_shortfall(side, belief, standard));
+            why.push(capitalised(&likely));
+        }
+    }
+    why
+}
+
+/// The sentence that names the side that holds a step up: "Stay at the jog: left gave 6 of 10".
+pub(super) fn stay(step: &Step, weak: &SideCall, on: NaiveDate) -> String {
+    let standard = step.standard_on(on);
+    let place = format!("Stay {}", step.gait.phrase());
+    if weak.belief.days < u32::from(standard.days) {
+        let who = if weak.side == Side::Both { String::new() } else { format!("{} has ", whose(weak.side)) };
+        return format!("{place}: {who}{} of {} days so far", weak.belief.days, standard.days);
+    }
+    let tally = weak.belief.recent;
+    format!(
+        "{place}: {} met {} of {}, {} likely to be at the standard",
+        whose(weak.side),
+        tally.met,
+        tally.reps,
+        likelihood(weak.belief.ready)
+    )
+}
+
+/// "S6 poll on two reins is not owned: nothing advances over a hole".
+pub(super) fn hole(course: &Course, need: StepIx, share: Option<(Side, f64)>) -> String {
+    let step = course.step(need);
+    let figure = match share {
+        None => "no reps yet".to_owned(),
+        Some((Side::Both, mean)) => format!("{} on an ordinary day", percent(mean)),
+        Some((side, mean)) => format!("{} {side} on an ordinary day", percent(mean)),
+    };
+    format!("{} {} is not owned ({figure}): nothing advances over a hole", step.rung, step.name.to_lowercase())
+}
+
+/// "Was owned; well under it for 2 days of work: met 4 of 11 where 91% was usual".
+pub(super) fn lost(loss: &Loss) -> String {
+    let days = if loss.days == 1 { "1 day".to_owned() } else { format!("{} days", loss.days) };
+    let (met, reps) = (loss.since.met, loss.since.reps);
+    format!("Was owned; well under it for {days} of work: met {met} of {reps} where {} was usual", percent(loss.usual))
+}
+
+/// "60 of 100 mounts so far".
+pub(super) fn mounts(step: &Step, mounts: u32) -> String {
+    match step.measure {
+        Measure::Mounts { count } => format!("{mounts} of {count} mounts so far"),
+        _ => format!("{mounts} mounts so far"),
+    }
+}
+
+/// Where an advance leads.
+pub(super) fn advance(course: &Course, call: &StepCall) -> String {
+    let steps = call.next.iter().map(|&n| format!("{} {}", course.step(n).rung, course.step(n).name.to_lowercase()));
+    let steps: Vec<String> = steps.collect();
+    let mut to = vec![];
+    if !steps.is_empty() {
+        to.push(format!("go on to {}", steps.join(" or ")));
+    }
+    to.extend(call.place.map(|p| p.next().to_owned()));
+    to.extend(call.hands.map(|h| h.next().to_owned()));
+    if to.is_empty() {
+        return "Owned on every side; what comes after it is owned too or waits for another rung".to_owned();
+    }
+    format!("Owned on every side: {}", to.join("; "))
+}
+
+/// The sentences of a side, each with the side's name where it does not begin with it.
+pub(super) fn labelled(call: &SideCall, why: &[String]) -> Vec<String> {
+    let named = |text: &String| {
+        let lower = text.to_lowercase();
+        if call.side == Side::Both || lower.starts_with(call.side.word()) {
+            text.clone()
+        } else {
+            format!("{}: {}", capitalised(call.side.word()), uncapitalised(text))
+        }
+    };
+    why.iter().map(named).collect()
+}
+
+fn uncapitalised(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |first| first.to_lowercase().chain(chars).collect())
+}
+
+pub(crate) fn capitalised(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |first| first.to_uppercase().chain(chars).collect())
+}

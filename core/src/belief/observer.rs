@@ -1,0 +1,293 @@
+use std::collections::BTreeMap;
+
+use chrono::NaiveDate;
+
+use super::{
+    assumptions::Assumptions,
+    barn::{Barn, HYPOTHESES, Hypotheses},
+    count::{self, Count},
+    day::{Day, OutOfOrder, Work},
+    learner::{Learner, Read},
+    nearness::{Curve, Nearness, at, reaches},
+    normal::{Mixture, Part},
+};
+use crate::{
+    ladder::{Course, Measure, Side, StepIx},
+    response::{Rep, Tally},
+};
+
+/// Mean and 90 % interval of a share, `0 ≤ low ≤ mean ≤ high ≤ 1`.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Interval {
+    /// Expected value.
+    pub mean: f64,
+    /// The share is below this one time in twenty.
+    pub low: f64,
+    /// The share is above this one time in twenty.
+    pub high: f64,
+}
+
+/// What the record says about one step and side.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Belief {
+    /// Probability that the ordinary-day share is at least the standard's.
+    pub ready: f64,
+    /// Probability that it is more than 0.05 under the standard's.
+    pub under: f64,
+    /// The ordinary-day share of reps that meet the standard.
+    pub share: Interval,
+    /// Separate days with reps.
+    pub days: u32,
+    /// The last day with reps.
+    pub last: NaiveDate,
+    /// All reps of the last three days with reps.
+    pub recent: Tally,
+}
+
+/// What a day is foreseen to show, before it is ridden.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Foreseen {
+    /// The share of reps that will meet the standard.
+    pub share: f64,
+    /// How far the share of a day may lie from that, for reps without end: what is not known of the horse, and the day.
+    pub sd: f64,
+}
+
+/// Follows one horse through its days.
+#[derive(Debug, Clone)]
+pub struct Observer<'a> {
+    course: &'a Course,
+    assumptions: Assumptions,
+    nearness: Nearness,
+    /// For each step with reps and each standard it has had: the share met from each state, with seconds taken and without.
+    shares: BTreeMap<(StepIx, usize), [Curve; 2]>,
+    learners: Vec<Learner>,
+    barn: Barn,
+    /// How likely each hypothesis is, given all that was seen here and in the barn.
+    weights: Hypotheses,
+    seen: BTreeMap<(StepIx, Side), Vec<(NaiveDate, Tally)>>,
+    counts: BTreeMap<(StepIx, Side), Vec<(NaiveDate, Count)>>,
+    last: Option<NaiveDate>,
+    /// Days off over the free ones, up to the last day seen.
+    faded: f64,
+    reps: u32,
+    untimed: u32,
+}
+
+impl<'a> Observer<'a> {
+    /// Knows nothing of the horse yet, nor of the barn.
+    pub fn new(course: &'a Course, assumptions: Assumptions) -> Observer<'a> {
+        Observer::in_barn(course, assumptions, Barn::new(&assumptions))
+    }
+
+    /// Knows nothing of the horse yet, but how the other horses of its barn go.
+    pub fn in_barn(course: &'a Course, assumptions: Assumptions, barn: Barn) -> Observer<'a> {
+        let steps = course.steps().len();
+        let learner = |n: usize| Learner::new(&assumptions, steps, &Barn::hypothesis(&assumptions, n));
+        Observer {
+            course,
+            assumptions,
+            nearness: Nearness::new(assumptions.signs),
+            shares: BTreeMap::new(),
+            learners: (0..HYPOTHESES).map(learner).collect(),
+            weights: barn.weigh(&[0.0; HYPOTHESES]),
+            barn,
+            seen: BTreeMap::new(),
+            counts: BTreeMap::new(),
+            last: None,
+            faded: 0.0,
+            reps: 0,
+            untimed: 0,
+        }
+    }
+
+    /// The course it was made for.
+    pub fn course(&self) -> &'a Course {
+        self.course
+    }
+
+    /// What the barn's other horses have shown by now.
+    pub fn set_barn(&mut self, barn: Barn) {
+        self.weights = barn.weigh(&self.evidence());
+        self.barn = barn;
+    }
+
+    /// What this horse has shown of each hypothesis: what it adds to the [`Barn`].
+    pub fn evidence(&self) -> Hypotheses {
+        std::array::from_fn(|n| self.learners[n].ln_evidence)
+    }
+
+    /// Takes in one whole day.
+    ///
+    /// # Errors
+    /// A day that is not after every day already seen: days are whole, and come in order.
+    pub fn watch(&mut self, day: &Day) -> Result<(), OutOfOrder> {
+        if let Some(seen) = self.last.filter(|&l| day.date <= l) {
+            return Err(OutOfOrder { day: day.date, seen });
+        }
+        self.faded = self.faded_by(day.date);
+        self.last = Some(day.date);
+        for learner in &mut self.learners {
+            learner.next_day(&self.assumptions, self.faded);
+        }
+        let mut work: BTreeMap<(StepIx, Side), Vec<&Rep>> = BTreeMap::new();
+        for w in &day.work {
+            if !w.reps.is_empty() {
+                work.entry((w.step, w.side)).or_default().extend(&w.reps);
+            }
+            self.count(day.date, w);
+        }
+        self.nearness.end_day();
+        let read: Vec<Read> = work.into_iter().map(|((ix, side), reps)| self.read(day.date, ix, side, &reps)).collect();
+        for learner in &mut self.learners {
+            learner.read(&self.assumptions, self.course, &read, self.faded);
+        }
+        self.weights = self.barn.weigh(&self.evidence());
+        Ok(())
+    }
+
+    fn count(&mut self, date: NaiveDate, work: &Work) {
+        let measure = self.course.step(work.step).measure;
+        for count in &work.counts {
+            self.counts.entry((work.step, work.side)).or_default().push((date, count.clone()));
+            self.tally(date, work.step, work.side, count.tally(measure));
+        }
+    }
+
+    fn tally(&mut self, date: NaiveDate, ix: StepIx, side: Side, tally: Tally) {
+        let days = self.seen.entry((ix, side)).or_default();
+        match days.last_mut().filter(|(last, _)| *last == date) {
+            Some((_, sum)) => *sum += tally,
+            None => days.push((date, tally)),
+        }
+    }
+
+    fn read(&mut self, date: NaiveDate, ix: StepIx, side: Side, reps: &[&Rep]) -> Read {
+        let step = self.course.step(ix);
+        let shown = self.nearness.of_reps(&step.standard, reps);
+        let standards = std::iter::once(&step.standard).chain(step.later.iter().map(|(_, standard)| standard));
+        for (n, standard) in standards.enumerate() {
+            self.shares.entry((ix, n)).or_insert_with(|| self.nearness.shares(&step.standard, standard));
+        }
+        self.reps += reps.len() as u32;
+        self.untimed += reps.iter().filter(|r| r.time.is_none()).count() as u32;
+        let tally = Tally::of(step.standard_on(date), reps.iter().copied());
+        self.tally(date, ix, side, tally);
+        Read { step: ix, side, shown }
+    }
+
+    fn faded_by(&self, on: NaiveDate) -> f64 {
+        let off = self.last.map_or(0, |last| (on - last).num_days() - i64::from(self.assumptions.learning.free_days));
+        self.faded + off.max(0) as f64
+    }
+
+    /// Steps and sides with any rep, in the order of the course and left before right.
+    pub fn seen(&self) -> impl Iterator<Item = (StepIx, Side)> + '_ {
+        self.seen.keys().copied()
+    }
+
+    /// What the days watched so far say, as of `on`. `None` for a step and side without reps.
+    pub fn belief(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Belief> {
+        let tallies = self.seen.get(&(step, side))?;
+        let (ready, under, share) = self.figures(step, side, on)?;
+        let mut recent = Tally::default();
+        tallies.iter().rev().take(3).for_each(|&(_, t)| recent += t);
+        Some(Belief { ready, under, share, days: tallies.len() as u32, last: tallies.last()?.0, recent })
+    }
+
+    fn figures(&self, ix: StepIx, side: Side, on: NaiveDate) -> Option<(f64, f64, Interval)> {
+        let step = self.course.step(ix);
+        if let Some(log) = self.counts.get(&(ix, side)) {
+            let counted = count::believe(step.measure, step.standard_on(on), log, on);
+            return Some((counted.ready, counted.under, counted.share));
+        }
+        let state = self.state(ix, side, on)?;
+        let curve = self.curve(ix, on)?;
+        let reach = |share: f64| (1.0 - state.below(reaches(&curve, share))).clamp(0.0, 1.0);
+        let mean = state.expect(|x| at(&curve, x));
+        let end = |q: f64| at(&curve, state.quantile(q));
+        let share = step.standard_on(on).share.fraction();
+        let interval = Interval { mean, low: end(0.05).min(mean), high: end(0.95).max(mean) };
+        Some((reach(share), 1.0 - reach(share - 0.05), interval))
+    }
+
+    /// Times up and down so far, on a step that counts mounts.
+    pub fn mounts(&self, step: StepIx, side: Side) -> Option<u32> {
+        let counts = self.counts.get(&(step, side))?;
+        matches!(self.course.step(step).measure, Measure::Mounts { .. }).then(|| count::mounts(counts))
+    }
+
+    /// What a day on `on` should show on a step and side whose reps are known.
+    pub fn foresee(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Foreseen> {
+        let state = self.state(step, side, on)?;
+        let curve = self.curve(step, on)?;
+        let (mean, sd) = (state.mean(), state.sd().hypot(self.assumptions.day_sd));
+        let slope = (at(&curve, mean + 0.5) - at(&curve, mean - 0.5)).max(0.0);
+        Some(Foreseen { share: at(&curve, mean), sd: slope * sd })
+    }
+
+    /// How far one day's share lies from the horse's ordinary one, where that is `share`: standard deviation, for reps without
+    /// end.
+    pub fn day_sd(&self, share: f64) -> f64 {
+        share * (1.0 - share) * self.assumptions.day_sd
+    }
+
+    /// Probability that the step and side will be at the standard of `on` after 0, 1, 2, … more days of work. Before any rep,
+    /// as the horse starts on such a step.
+    pub fn ahead(&self, step: StepIx, side: Side, on: NaiveDate, days: usize) -> Vec<f64> {
+        let share = self.course.step(step).standard_on(on).share.fraction();
+        let s = self.course.step(step);
+        let curve = self.curve(step, on).unwrap_or_else(|| {
+            let [timed, _] = self.nearness.shares(&s.standard, s.standard_on(on));
+            timed
+        });
+        let reached = reaches(&curve, share);
+        let mut out = vec![0.0; days + 1];
+        for (learner, weight) in self.learners.iter().zip(&self.weights) {
+            let path = learner.ahead(&self.assumptions, self.course, step, side, self.faded, days);
+            for (p, (mean, variance)) in out.iter_mut().zip(path) {
+                let sd = variance.max(1e-6).sqrt() * self.assumptions.caution;
+                *p += weight * (1.0 - super::normal::below((reached - mean) / sd));
+            }
+        }
+        out
+    }
+
+    /// [`Belief::ready`] alone, which is quicker than the whole belief.
+    pub fn ready(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<f64> {
+        if self.counts.contains_key(&(step, side)) {
+            return self.figures(step, side, on).map(|f| f.0);
+        }
+        let share = self.course.step(step).standard_on(on).share.fraction();
+        let reached = reaches(&self.curve(step, on)?, share);
+        Some((1.0 - self.state(step, side, on)?.below(reached)).clamp(0.0, 1.0))
+    }
+
+    /// The share of reps that meet the standard of a day from each state, with seconds taken as often as they are here.
+    fn curve(&self, step: StepIx, on: NaiveDate) -> Option<Curve> {
+        let usual = self.assumptions.signs.time_missing;
+        let missing = (f64::from(self.untimed) + 10.0 * usual) / (f64::from(self.reps) + 10.0);
+        let [timed, untimed] = self.shares.get(&(step, self.course.step(step).standards_by(on)))?;
+        Some(std::array::from_fn(|i| timed[i] + missing * (untimed[i] - timed[i])))
+    }
+
+    /// The state on the log-odds scale, as of `on`.
+    fn state(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Mixture> {
+        let later = self.last.is_some_and(|last| on > last).then(|| self.faded_by(on));
+        let parts = self.learners.iter().zip(&self.weights).map(|(learner, &weight)| {
+            let (mean, variance) = learner.state(&self.assumptions, step, side, later)?;
+            Some(Part { weight, mean, sd: variance.max(1e-6).sqrt() * self.assumptions.caution })
+        });
+        Some(Mixture(parts.collect::<Option<Vec<Part>>>()?))
+    }
+
+    /// Separate days with reps on a step and side.
+    pub fn days(&self, step: StepIx, side: Side) -> u32 {
+        self.tallies(step, side).len() as u32
+    }
+
+    /// The counts of each day on a step and side, oldest first.
+    pub fn tallies(&self, step: StepIx, side: Side) -> &[(NaiveDate, Tally)] {
+        self.seen.get(&(step, side)).map_or(&[], Vec::as_slice)
+    }
+}

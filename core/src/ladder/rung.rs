@@ -1,0 +1,168 @@
+use serde::{Deserialize, Serialize};
+
+use super::{Gait, Sides};
+use crate::response::Standard;
+
+/// A ladder: rungs of one subject, in teaching order.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Ladder {
+    /// One capital letter, unique.
+    pub letter: char,
+    /// Its name: `Stop and back`.
+    pub name: String,
+}
+
+/// How the answers on a rung are counted. What each says of owning the rung is in [`crate::belief::Count`].
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
+pub enum Measure {
+    /// One ask, one answer, one release.
+    #[default]
+    Reps,
+    /// Laps of a circle until it is soft.
+    Laps {
+        /// The most laps that still meet the standard.
+        most: u8,
+    },
+    /// Times the nose came up in so many circles; none is owned.
+    NoseUps,
+    /// Set-ups that ended without going, and how many of them were accepted.
+    SetUps,
+    /// Tries at an obstacle: how far each got.
+    Tries {
+        /// The most tries until it crosses that still meet the standard.
+        within: u8,
+    },
+    /// The share of the bridle rein, beside the hackamore's.
+    ReinShare {
+        /// Per cent of the work on the bridle rein that the rung is about.
+        bridle: u8,
+    },
+    /// Times up and down, and how many of them it stood loose.
+    Mounts {
+        /// How many there should be before the first steps.
+        count: u16,
+    },
+}
+
+/// Where on the horse a rung shows: a part of the view from the saddle.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+#[allow(missing_docs)]
+pub enum Zone {
+    /// Face and poll.
+    Poll,
+    Neck,
+    Shoulders,
+    Ribs,
+    Hips,
+    /// Hind feet.
+    Feet,
+}
+
+/// A rung that must be owned first, at its slowest gait or at a named one (`S6` or `S6@jog` in the data).
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(from = "String", into = "String")]
+pub struct Need {
+    /// The rung's id.
+    pub rung: String,
+    /// The gait, where it is not the rung's slowest.
+    pub gait: Option<String>,
+}
+
+impl From<String> for Need {
+    fn from(text: String) -> Self {
+        match text.split_once('@') {
+            Some((rung, gait)) => Need { rung: rung.to_owned(), gait: Some(gait.to_owned()) },
+            None => Need { rung: text, gait: None },
+        }
+    }
+}
+
+impl From<Need> for String {
+    fn from(need: Need) -> String {
+        match need.gait {
+            Some(gait) => format!("{}@{gait}", need.rung),
+            None => need.rung,
+        }
+    }
+}
+
+/// One thing that is asked for, and what owning it means.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Rung {
+    /// Ladder letter and number: `T2`.
+    pub id: String,
+    /// Its short name: `Stop at the walk`.
+    pub name: String,
+    /// Rungs that must be owned first.
+    #[serde(default)]
+    pub needs: Vec<Need>,
+    /// Left and right, or the whole horse.
+    pub sides: Sides,
+    /// Gaits at which it is trained, slowest first; each above the first needs the one below.
+    pub gaits: Vec<Gait>,
+    /// Where on the horse it shows; none for the whole horse.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub zone: Option<Zone>,
+    /// The cues in order: seat and voice before leg before rein.
+    pub ask: Vec<String>,
+    /// The answer in one part or two. Two parts count only when both came.
+    pub answer: Vec<String>,
+    /// What owning it means, at every gait.
+    #[serde(default)]
+    pub standard: Standard,
+    /// How answers are counted.
+    #[serde(default)]
+    pub measure: Measure,
+    /// Tags of the faults that show on this rung, commonest first.
+    #[serde(default)]
+    pub faults: Vec<String>,
+    /// Short cautions for horse and rider.
+    #[serde(default)]
+    pub cautions: Vec<String>,
+    /// A note on how it is taught.
+    #[serde(default)]
+    pub note: String,
+}
+
+/// A fault, what it tells, and where to go with it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Fault {
+    /// The tag that is logged: `head-up`.
+    pub tag: String,
+    /// As it reads on a chip: `head up`.
+    pub name: String,
+    /// What it likely tells.
+    pub likely: String,
+    /// What to do about it.
+    pub remedy: String,
+    /// Rungs to go to.
+    pub go_to: Vec<String>,
+}
+
+/// Which way a sign points.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum SignKind {
+    /// The horse lets down.
+    Soft,
+    /// The horse is tight.
+    Tight,
+    /// Not a day for something new: sour, hot, sore, tired, in season.
+    Off,
+}
+
+/// A sign on the horse, noted with the ride.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Sign {
+    /// The tag that is logged: `licks`.
+    pub tag: String,
+    /// As it reads on a chip.
+    pub name: String,
+    /// Letting down, tight, or off.
+    pub kind: SignKind,
+}

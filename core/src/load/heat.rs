@@ -1,0 +1,129 @@
+use serde::{Deserialize, Serialize};
+
+/// Air temperature and relative humidity.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Air {
+    /// Tenths of a degree Celsius, -400 to 600.
+    decicelsius: i16,
+    /// Relative humidity in per cent, 0 to 100.
+    humidity: u8,
+}
+
+/// Air that no horse is ridden in.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[allow(missing_docs)]
+pub enum AirFlaw {
+    #[error("{0} °C is no air temperature; it is from -40 to 60")]
+    Temperature(f64),
+    #[error("{0}% is no relative humidity; it is from 0 to 100")]
+    Humidity(f64),
+}
+
+/// What the heat allows, by °F + %RH (university extension sheets; memory).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum HeatBand {
+    /// Under 130: the horse cools itself.
+    #[default]
+    Fine,
+    /// 130 to 150: it sweats, and cools itself with that.
+    Sweats,
+    /// Over 150: its cooling falls behind; shorter, walk, water.
+    Care,
+    /// Over 180: no hard work.
+    NoHardWork,
+}
+
+impl Air {
+    /// From °C and per cent.
+    ///
+    /// # Errors
+    /// Outside -40 to 60 °C or 0 to 100 %.
+    pub fn new(celsius: f64, humidity: f64) -> Result<Air, AirFlaw> {
+        if !(-40.0..=60.0).contains(&celsius) {
+            return Err(AirFlaw::Temperature(celsius));
+        }
+        if !(0.0..=100.0).contains(&humidity) {
+            return Err(AirFlaw::Humidity(humidity));
+        }
+        Ok(Air { decicelsius: (celsius * 10.0).round() as i16, humidity: humidity.round() as u8 })
+    }
+
+    /// Air temperature in °C.
+    pub fn celsius(self) -> f64 {
+        f64::from(self.decicelsius) / 10.0
+    }
+
+    /// Air temperature in °F.
+    pub fn fahrenheit(self) -> f64 {
+        1.8 * self.celsius() + 32.0
+    }
+
+    /// Relative humidity in per cent.
+    pub fn humidity(self) -> u8 {
+        self.humidity
+    }
+
+    /// Temperature-humidity index: `(1.8T+32) − (0.55−0.0055RH)(1.8T−26)`, T in °C, RH in per cent (NRC 1971; memory).
+    pub fn thi(self) -> f64 {
+        let (t, rh) = (self.celsius(), f64::from(self.humidity));
+        (1.8 * t + 32.0) - (0.55 - 0.0055 * rh) * (1.8 * t - 26.0)
+    }
+
+    /// °F + %RH, as the extension sheets add them.
+    pub fn sum_index(self) -> f64 {
+        self.fahrenheit() + f64::from(self.humidity)
+    }
+
+    /// The band of [`Air::sum_index`]. Cold air is fine whatever its humidity: under 10 °C the sum says nothing of heat
+    /// (common practice, no published source).
+    pub fn band(self) -> HeatBand {
+        match self.sum_index() {
+            _ if self.celsius() < 10.0 => HeatBand::Fine,
+            s if s < 130.0 => HeatBand::Fine,
+            s if s <= 150.0 => HeatBand::Sweats,
+            s if s <= 180.0 => HeatBand::Care,
+            _ => HeatBand::NoHardWork,
+        }
+    }
+}
+
+impl HeatBand {
+    /// The word: `no-hard-work`.
+    pub const fn word(self) -> &'static str {
+        match self {
+            HeatBand::Fine => "fine",
+            HeatBand::Sweats => "sweats",
+            HeatBand::Care => "care",
+            HeatBand::NoHardWork => "no-hard-work",
+        }
+    }
+
+    /// What it does to the ride, in a few words; nothing where it does nothing.
+    pub const fn says(self) -> Option<&'static str> {
+        match self {
+            HeatBand::Fine => None,
+            HeatBand::Sweats => Some("It will sweat: air more often, water after"),
+            HeatBand::Care => Some("Heat: two thirds of the reps, nothing faster than a jog, walk and water"),
+            HeatBand::NoHardWork => Some("Too hot for hard work: only what it owns, standing and at the walk"),
+        }
+    }
+
+    /// Reps between two stretches of air (common practice, no published source).
+    pub const fn reps_to_air(self) -> u32 {
+        match self {
+            HeatBand::Fine => 8,
+            HeatBand::Sweats => 6,
+            HeatBand::Care | HeatBand::NoHardWork => 4,
+        }
+    }
+
+    /// The part of the usual reps that is left, in per cent (common practice, no published source).
+    pub const fn reps_percent(self) -> u32 {
+        match self {
+            HeatBand::Fine | HeatBand::Sweats => 100,
+            HeatBand::Care => 67,
+            HeatBand::NoHardWork => 40,
+        }
+    }
+}

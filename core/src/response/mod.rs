@@ -1,0 +1,9 @@
+//! One ask, one answer, one release: the rep, what it took, and what meets a standard.
+
+mod rep;
+mod standard;
+mod weight;
+
+pub use rep::{Answer, Millis, Outcome, Part, Rep, TimeOutOfRange};
+pub use standard::{Share, ShareOutOfRange, Shortfall, Standard, Tally};
+pub use weight::{UnknownWeight, Weight};

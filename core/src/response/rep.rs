@@ -1,0 +1,178 @@
+use std::{fmt, str::FromStr};
+
+use serde::{Deserialize, Serialize};
+
+use super::Weight;
+
+/// Whether the horse answered.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Outcome {
+    /// The whole answer.
+    Gave,
+    /// Part of it, or the right direction.
+    Tried,
+    /// No answer, or a wrong one.
+    None,
+}
+
+impl Outcome {
+    /// The word: `gave`.
+    pub const fn word(self) -> &'static str {
+        match self {
+            Outcome::Gave => "gave",
+            Outcome::Tried => "tried",
+            Outcome::None => "none",
+        }
+    }
+}
+
+impl FromStr for Outcome {
+    type Err = String;
+    fn from_str(word: &str) -> Result<Self, Self::Err> {
+        [Outcome::Gave, Outcome::Tried, Outcome::None]
+            .into_iter()
+            .find(|o| o.word() == word)
+            .ok_or_else(|| format!("\"{word}\" is not an outcome; it is gave, tried or none"))
+    }
+}
+
+/// A half of a two-part answer: "the feet have stopped" is the first of a stop, "it is off the bridle" the second.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Part {
+    /// The part named first in the rung.
+    First,
+    /// The part named second.
+    Second,
+}
+
+/// The horse's answer. A two-part answer counts only when it is whole, so half of one is a try
+/// that knows which half was missing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Answer {
+    /// The whole answer.
+    Gave,
+    /// Part of it. `missing` is known only on rungs whose answer has two parts.
+    Tried {
+        /// The part that did not come.
+        missing: Option<Part>,
+    },
+    /// No answer, or a wrong one.
+    None,
+}
+
+impl Answer {
+    /// The answer that follows from the two parts of a two-part answer.
+    ///
+    /// ```
+    /// use cavesson_core::response::{Answer, Outcome, Part};
+    /// // A stop where the feet stopped but the horse stayed on the bridle is not a stop.
+    /// let stiff = Answer::of_parts(true, false);
+    /// assert_eq!(stiff, Answer::Tried { missing: Some(Part::Second) });
+    /// assert_eq!(stiff.outcome(), Outcome::Tried);
+    /// ```
+    pub const fn of_parts(first: bool, second: bool) -> Answer {
+        match (first, second) {
+            (true, true) => Answer::Gave,
+            (true, false) => Answer::Tried { missing: Some(Part::Second) },
+            (false, true) => Answer::Tried { missing: Some(Part::First) },
+            (false, false) => Answer::None,
+        }
+    }
+
+    /// The answer as logged: an outcome, and for a try the part that was missing.
+    /// `None` when a missing part is named on an answer that is not a try.
+    pub const fn of_outcome(outcome: Outcome, missing: Option<Part>) -> Option<Answer> {
+        match (outcome, missing) {
+            (Outcome::Tried, missing) => Some(Answer::Tried { missing }),
+            (Outcome::Gave, None) => Some(Answer::Gave),
+            (Outcome::None, None) => Some(Answer::None),
+            (Outcome::Gave | Outcome::None, Some(_)) => None,
+        }
+    }
+
+    /// The three-way outcome.
+    pub const fn outcome(self) -> Outcome {
+        match self {
+            Answer::Gave => Outcome::Gave,
+            Answer::Tried { .. } => Outcome::Tried,
+            Answer::None => Outcome::None,
+        }
+    }
+}
+
+/// Time from the ask to the give in milliseconds, 0 to one hour.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(try_from = "f64", into = "f64")]
+pub struct Millis(u32);
+
+/// A time below zero, above an hour, or not a number.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[error("{0} s is not a time from ask to give; it must be from 0 to 3600 s")]
+pub struct TimeOutOfRange(pub f64);
+
+impl Millis {
+    /// One hour, the longest that one ask can take.
+    pub const MAX: Millis = Millis(3_600_000);
+
+    /// From whole milliseconds.
+    ///
+    /// # Errors
+    /// Above [`Millis::MAX`].
+    pub fn new(millis: u32) -> Result<Millis, TimeOutOfRange> {
+        if millis <= Self::MAX.0 { Ok(Millis(millis)) } else { Err(TimeOutOfRange(f64::from(millis) / 1000.0)) }
+    }
+
+    /// From seconds, rounded to the nearest millisecond.
+    ///
+    /// # Errors
+    /// Below zero, above an hour, or not a number.
+    pub fn from_seconds(seconds: f64) -> Result<Millis, TimeOutOfRange> {
+        if (0.0..=3600.0).contains(&seconds) {
+            Ok(Millis((seconds * 1000.0).round() as u32))
+        } else {
+            Err(TimeOutOfRange(seconds))
+        }
+    }
+
+    /// Whole milliseconds.
+    pub const fn get(self) -> u32 {
+        self.0
+    }
+
+    /// Seconds.
+    pub fn seconds(self) -> f64 {
+        f64::from(self.0) / 1000.0
+    }
+}
+
+impl TryFrom<f64> for Millis {
+    type Error = TimeOutOfRange;
+    fn try_from(seconds: f64) -> Result<Self, Self::Error> {
+        Millis::from_seconds(seconds)
+    }
+}
+
+impl From<Millis> for f64 {
+    fn from(time: Millis) -> f64 {
+        time.seconds()
+    }
+}
+
+impl fmt::Display for Millis {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{:.1} s", self.seconds())
+    }
+}
+
+/// One ask, one answer, one release.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Rep {
+    /// What the horse answered.
+    pub answer: Answer,
+    /// What it took in the hand.
+    pub weight: Weight,
+    /// From the ask to the give, where it was measured.
+    pub time: Option<Millis>,
+}

@@ -1,0 +1,187 @@
+use std::fmt;
+
+use serde::{Deserialize, Serialize};
+
+use super::{Answer, Millis, Rep, Weight};
+
+/// A share of reps in hundredths of a per cent, 0.01 to 99.99 %.
+///
+/// 0 and 100 are left out on purpose: no horse can be shown to meet every ask for good.
+/// Written and read as per cent.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[serde(try_from = "f64", into = "f64")]
+pub struct Share(u16);
+
+/// A share that is not between 0 and 100 per cent.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[error("a share of {0} ({percent:.0}%) cannot be a standard; it must be over 0 and under 1 (100%)", percent = .0 * 100.0)]
+pub struct ShareOutOfRange(pub f64);
+
+impl Share {
+    /// From whole per cent.
+    ///
+    /// # Errors
+    /// Outside 1 to 99.
+    pub fn percent(percent: u8) -> Result<Share, ShareOutOfRange> {
+        Share::new(f64::from(percent) / 100.0)
+    }
+
+    /// From a fraction, rounded to the nearest hundredth of a per cent.
+    ///
+    /// # Errors
+    /// Under 0.0001, over 0.9999, or not a number.
+    pub fn new(fraction: f64) -> Result<Share, ShareOutOfRange> {
+        if (0.0001..=0.9999).contains(&fraction) {
+            Ok(Share((fraction * 10_000.0).round() as u16))
+        } else {
+            Err(ShareOutOfRange(fraction))
+        }
+    }
+
+    /// As a fraction, 0.0001 to 0.9999.
+    pub fn fraction(self) -> f64 {
+        f64::from(self.0) / 10_000.0
+    }
+}
+
+impl TryFrom<f64> for Share {
+    type Error = ShareOutOfRange;
+    fn try_from(percent: f64) -> Result<Self, Self::Error> {
+        Share::new(percent / 100.0)
+    }
+}
+
+impl From<Share> for f64 {
+    fn from(share: Share) -> f64 {
+        f64::from(share.0) / 100.0
+    }
+}
+
+impl fmt::Display for Share {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{}%", f64::from(self.0) / 100.0)
+    }
+}
+
+/// What owning a rung means: the share of reps, on an ordinary day, that give the whole answer
+/// at or under a weight and a time, shown on a number of separate days.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields, default)]
+pub struct Standard {
+    /// The share of reps that must meet the standard.
+    pub share: Share,
+    /// The most weight that still meets it.
+    pub weight: Weight,
+    /// The longest time from ask to give that still meets it.
+    pub seconds: Millis,
+    /// The fewest separate days with reps before the rung can be called owned.
+    pub days: u8,
+}
+
+impl Default for Standard {
+    /// 80 %, a lemon, 2.0 s, 3 days: common practice where a rung says nothing else.
+    fn default() -> Self {
+        Standard {
+            share: Share(8_000),
+            weight: Weight::Lemon,
+            seconds: Millis::new(2_000).unwrap_or(Millis::MAX),
+            days: 3,
+        }
+    }
+}
+
+/// A way in which a rep fell short of a standard.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Shortfall {
+    /// The answer was not whole.
+    Answer,
+    /// It took more in the hand than the standard allows.
+    Weight,
+    /// It took longer than the standard allows.
+    Time,
+}
+
+impl Standard {
+    /// Whether a rep meets the standard: the whole answer, at or under the weight, and at or under the time
+    /// where one was measured.
+    pub fn is_met_by(&self, rep: &Rep) -> bool {
+        self.shortfall(rep).is_none()
+    }
+
+    /// The first way in which a rep falls short, in the order answer, weight, time. `None` when it meets the standard.
+    pub fn shortfall(&self, rep: &Rep) -> Option<Shortfall> {
+        if rep.answer != Answer::Gave {
+            Some(Shortfall::Answer)
+        } else if rep.weight > self.weight {
+            Some(Shortfall::Weight)
+        } else if rep.time.is_some_and(|t| t > self.seconds) {
+            Some(Shortfall::Time)
+        } else {
+            None
+        }
+    }
+
+    /// The standard in plain words: `8 of 10 at a lemon or less, within 2.0 s, on 3 days`.
+    pub fn in_words(&self) -> String {
+        let share = match self.share.0 {
+            s if s.is_multiple_of(1_000) => format!("{} of 10", s / 1_000),
+            _ => self.share.to_string(),
+        };
+        let hand = match self.weight {
+            Weight::None => "with nothing on the rein".to_owned(),
+            w => format!("at {} or less", w.phrase()),
+        };
+        let days = if self.days == 1 { "1 day".to_owned() } else { format!("{} days", self.days) };
+        format!("{share} {hand}, within {}, on {days}", self.seconds)
+    }
+}
+
+/// Reps counted against a standard.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct Tally {
+    /// All reps.
+    pub reps: u32,
+    /// Those that met the standard.
+    pub met: u32,
+    /// Those whose answer was not whole.
+    pub not_whole: u32,
+    /// Those that were whole but too heavy.
+    pub heavy: u32,
+    /// Those that were whole and light enough, but too slow.
+    pub slow: u32,
+}
+
+impl Tally {
+    /// Counts reps against a standard.
+    pub fn of<'a>(standard: &Standard, reps: impl IntoIterator<Item = &'a Rep>) -> Tally {
+        let mut tally = Tally::default();
+        for rep in reps {
+            tally.reps += 1;
+            match standard.shortfall(rep) {
+                None => tally.met += 1,
+                Some(Shortfall::Answer) => tally.not_whole += 1,
+                Some(Shortfall::Weight) => tally.heavy += 1,
+                Some(Shortfall::Time) => tally.slow += 1,
+            }
+        }
+        tally
+    }
+
+    /// The commonest shortfall and its count, if any rep fell short. Ties go to the earlier in answer, weight, time.
+    pub fn main_shortfall(&self) -> Option<(Shortfall, u32)> {
+        [(Shortfall::Time, self.slow), (Shortfall::Weight, self.heavy), (Shortfall::Answer, self.not_whole)]
+            .into_iter()
+            .filter(|&(_, n)| n > 0)
+            .max_by_key(|&(_, n)| n)
+    }
+}
+
+impl std::ops::AddAssign for Tally {
+    fn add_assign(&mut self, more: Tally) {
+        self.reps += more.reps;
+        self.met += more.met;
+        self.not_whole += more.not_whole;
+        self.heavy += more.heavy;
+        self.slow += more.slow;
+    }
+}

@@ -1,0 +1,169 @@
+//! Before mounting: what applies to this horse, today, in this bit. Cautions of the trade in few words; where a vet, a
+//! dentist, a farrier, an instructor, the law or the rules of an event say otherwise, they hold.
+
+use chrono::NaiveDate;
+use serde::{Deserialize, Serialize};
+
+use crate::{
+    ladder::{Gait, Side},
+    load::HeatBand,
+};
+
+/// What the horse wears in the mouth or on the nose.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Mouthpiece {
+    /// A halter or a bosal: nothing in the mouth.
+    Bitless,
+    /// A smooth snaffle.
+    Snaffle,
+    /// A bit with shanks and a curb strap.
+    Leverage,
+}
+
+/// What is known before mounting.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Before {
+    /// The day.
+    pub today: Option<NaiveDate>,
+    /// What it is ridden in, where that is noted.
+    pub bit: Option<Mouthpiece>,
+    /// Whether it was ridden in that bit on no earlier day.
+    pub first_day: bool,
+    /// When the mouth and the teeth were last seen.
+    pub teeth_seen: Option<NaiveDate>,
+    /// The mouth was noted sore, and nobody has written that it is well since.
+    pub sore_mouth: bool,
+    /// Noted sore, or possible pain, that nobody has looked into.
+    pub look_at: Option<String>,
+    /// The heat.
+    pub heat: HeatBand,
+    /// The fastest gait that the plan rides.
+    pub fastest: Option<Gait>,
+    /// Years since it was foaled.
+    pub age: Option<i32>,
+    /// Days ridden so far.
+    pub days_ridden: u32,
+    /// Whether the plan has cattle in it.
+    pub cattle: bool,
+    /// Spurs are on.
+    pub spurs: bool,
+    /// It was tight or quick on its feet on the last ride.
+    pub unsettled: bool,
+    /// Ridden away from home.
+    pub away: bool,
+}
+
+/// One check.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Check {
+    /// Its id: `teeth`.
+    pub id: &'static str,
+    /// What to check, in few words.
+    pub says: String,
+    /// Why it stands here today.
+    pub why: String,
+    /// The ride waits until it is answered.
+    pub must: bool,
+    /// The sides that are answered each for itself; none for a plain tick.
+    pub sides: &'static [Side],
+}
+
+/// Months after which teeth are due to be seen again (common practice, no published source).
+const TEETH_DAYS: i64 = 365;
+/// Rides below which a horse counts as just started (common practice: 15 to 20 rides).
+const STARTED: u32 = 15;
+/// Age up to which legs are young.
+const YOUNG: i32 = 3;
+
+/// What applies before mounting, what the ride waits for first.
+pub fn checks(b: &Before) -> Vec<Check> {
+    let mut out = musts(b);
+    out.push(Check {
+        id: "one-rein-stop",
+        says: "One-rein stop, each side, before each faster gait".to_owned(),
+        why: match b.fastest {
+            Some(gait) => format!("The plan goes as fast as the {gait}"),
+            None => "The emergency brake, checked today".to_owned(),
+        },
+        must: false,
+        sides: &[Side::Left, Side::Right],
+    });
+    out.push(tick("tack", "Tack, cinch and bit: neither low nor tight, nothing loose to hang up in", "Every ride"));
+    if b.days_ridden < STARTED {
+        let why = format!("{} rides so far", b.days_ridden);
+        out.push(tick("someone-about", "Helmet and boots; someone about", &why));
+    }
+    if b.cattle {
+        out.push(tick("cattle", "Someone about; quiet cattle, room to get out of the way", "Cattle in the plan"));
+    }
+    if b.bit == Some(Mouthpiece::Leverage) && !b.first_day {
+        out.push(tick("curb", "Curb strap turns, then takes hold, and does not pinch the corner", "Leverage bit"));
+    }
+    if b.spurs && b.unsettled {
+        out.push(tick("spurs", "Spurs off: push, do not jab, and only on a settled horse", "Tight or quick last time"));
+    }
+    if b.fastest >= Some(Gait::Lope) {
+        let young = b.age.is_some_and(|a| a <= YOUNG);
+        let why = if young { "Young legs: short, straight, few" } else { "The plan lopes" };
+        out.push(tick("footing", "Footing: no ruts, no mud, not hard, before any speed, slide or rollback", why));
+    }
+    if b.away {
+        out.push(tick("away", "Flex and stop in the new place before anything else", "Away from home"));
+    }
+    out
+}
+
+/// What the ride waits for.
+fn musts(b: &Before) -> Vec<Check> {
+    let mut out = vec![];
+    if let Some(why) = &b.look_at {
+        out.push(must(
+            "look-at",
+            "Someone has looked: mouth, feet, back, saddle. Vet or farrier where it is not plain",
+            why,
+        ));
+    }
+    if b.sore_mouth && b.bit != Some(Mouthpiece::Bitless) {
+        out.push(must(
+            "sore-mouth",
+            "The mouth is well again, or it is ridden without a bit",
+            "The mouth was noted sore",
+        ));
+    }
+    if b.first_day && b.bit.is_some_and(|bit| bit != Mouthpiece::Bitless) {
+        let old = match (b.teeth_seen, b.today) {
+            (Some(seen), Some(today)) => (today - seen).num_days() > TEETH_DAYS,
+            _ => true,
+        };
+        if old {
+            let why = match b.teeth_seen {
+                Some(seen) => format!("A new bit, and the teeth were last seen on {}", seen.format("%-d %B %Y")),
+                None => "A new bit, and no date on which the teeth were seen".to_owned(),
+            };
+            out.push(must("teeth", "Mouth and teeth, wolf teeth too, seen by a vet or dentist", &why));
+        }
+    }
+    if b.first_day && b.bit == Some(Mouthpiece::Leverage) {
+        let says = "Curb strap let out, bit slipped in, turned by hand, then taken up until it does not pinch";
+        out.push(must(
+            "first-leverage",
+            says,
+            "First day in a leverage bit: first asks to the side, never straight back",
+        ));
+    }
+    if b.heat == HeatBand::NoHardWork {
+        let says =
+            "Cool enough, or only what it owns at the walk; it sweats, and breathes quiet after ten minutes' rest";
+        out.push(must("heat", says, "°F and % of humidity come to more than 180"));
+    }
+    out
+}
+
+fn tick(id: &'static str, says: &str, why: &str) -> Check {
+    Check { id, says: says.to_owned(), why: why.to_owned(), must: false, sides: &[] }
+}
+
+fn must(id: &'static str, says: &str, why: &str) -> Check {
+    Check { must: true, ..tick(id, says, why) }
+}

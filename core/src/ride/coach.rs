@@ -1,0 +1,397 @@
+//! What to do after the last ask: another, the other side, slower, air, something else, quit, stop, or look at the horse.
+//!
+//! A pure function of the ride so far. The rules are common practice made into figures, without a published source. They are
+//! asked in the order below; the first that speaks is the coach's line.
+
+use std::collections::BTreeMap;
+
+use chrono::NaiveDate;
+
+use super::Split;
+use crate::{
+    ladder::{Course, Side, StepIx},
+    load::HeatBand,
+    response::{Outcome, Rep, Standard},
+};
+
+/// One ask of the ride.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct AskedRep {
+    /// What was asked.
+    pub step: StepIx,
+    /// On which side.
+    pub side: Side,
+    /// The answer.
+    pub rep: Rep,
+    /// Whether it came before the ask.
+    pub early: bool,
+    /// Seconds from the first ask of the ride, where that is known.
+    pub at: Option<u32>,
+}
+
+/// The ride so far.
+#[derive(Debug, Clone)]
+pub struct SoFar<'a> {
+    /// The course.
+    pub course: &'a Course,
+    /// The day.
+    pub on: NaiveDate,
+    /// The asks in order.
+    pub asked: &'a [AskedRep],
+    /// How the plan shares the reps of a step.
+    pub splits: &'a BTreeMap<StepIx, Split>,
+    /// The share that was foreseen for a step and side, where it is known well enough to be missed.
+    pub foreseen: &'a BTreeMap<(StepIx, Side), f64>,
+    /// The heat.
+    pub heat: HeatBand,
+}
+
+/// What to do next.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Advice {
+    /// The same again.
+    Another,
+    /// The other side.
+    OtherSide,
+    /// The same, a gait slower: on this step.
+    SlowDown(StepIx),
+    /// Let it stand.
+    Air,
+    /// Something else, and come back.
+    ChangeSubject,
+    /// That was the one.
+    QuitHere,
+    /// Do not escalate.
+    StopAsking,
+    /// Something may hurt.
+    LookAtHorse,
+}
+
+impl Advice {
+    /// The word: `quit-here`.
+    pub const fn word(self) -> &'static str {
+        match self {
+            Advice::Another => "another",
+            Advice::OtherSide => "other-side",
+            Advice::SlowDown(_) => "slow-down",
+            Advice::Air => "air",
+            Advice::ChangeSubject => "change-subject",
+            Advice::QuitHere => "quit-here",
+            Advice::StopAsking => "stop-asking",
+            Advice::LookAtHorse => "look-at-horse",
+        }
+    }
+}
+
+/// The coach's line.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Coached {
+    /// What to do.
+    pub advice: Advice,
+    /// Why, in one line with the figures.
+    pub why: String,
+}
+
+/// Asks over which weight or seconds may not rise.
+const RISING: usize = 3;
+/// Asks of a subject before its best answer can be the last.
+const BEFORE_QUIT: usize = 4;
+/// Asks of a subject after which any whole answer at the standard is a place to quit, whatever the best was.
+const ENOUGH: usize = 12;
+/// A subject is dull after so many asks without air or change.
+const DULL: usize = 16;
+/// A gap this long was air, seconds.
+const AIR_SECONDS: u32 = 60;
+/// A ride is late after so many asks or seconds.
+const LATE_ASKS: usize = 20;
+const LATE_SECONDS: u32 = 25 * 60;
+/// Asks that are compared with as many before them.
+const STRETCH: usize = 4;
+
+/// What to do next; nothing before the first ask.
+pub fn coach(ride: &SoFar<'_>) -> Option<Coached> {
+    let last = ride.asked.last()?;
+    let now = Now::of(ride, last);
+    let rules: [fn(&Now<'_, '_>) -> Option<Coached>; 10] =
+        [pain, rising, anticipates, tired, confused, quits, air, dull, other_side, stiff];
+    let spoken = rules.into_iter().find_map(|rule| rule(&now));
+    Some(spoken.unwrap_or_else(|| now.say(Advice::Another, now.plainly())))
+}
+
+/// The best answer of a step so far: lightest first, then quickest. Only answers at the standard count.
+pub fn best<'r>(standard: &Standard, reps: impl IntoIterator<Item = &'r Rep>) -> Option<&'r Rep> {
+    reps.into_iter().filter(|r| standard.is_met_by(r)).min_by_key(|r| rank(r))
+}
+
+/// The lighter first, then the quicker; a time that was not taken is no better than the slowest.
+fn rank(rep: &Rep) -> (crate::response::Weight, u32) {
+    (rep.weight, rep.time.map_or(u32::MAX, crate::response::Millis::get))
+}
+
+/// The last ask, with what came before it on its subject and side.
+struct Now<'r, 'a> {
+    ride: &'r SoFar<'a>,
+    last: &'r AskedRep,
+    standard: &'r Standard,
+    /// The asks of this step, both sides.
+    step: Vec<&'r AskedRep>,
+    /// The asks of this step on this side.
+    side: Vec<&'r AskedRep>,
+}
+
+impl<'r, 'a> Now<'r, 'a> {
+    fn of(ride: &'r SoFar<'a>, last: &'r AskedRep) -> Now<'r, 'a> {
+        let step: Vec<&AskedRep> = ride.asked.iter().filter(|a| a.step == last.step).collect();
+        let side = step.iter().copied().filter(|a| a.side == last.side).collect();
+        Now { ride, last, standard: ride.course.step(last.step).standard_on(ride.on), step, side }
+    }
+
+    fn say(&self, advice: Advice, why: impl Into<String>) -> Coached {
+        Coached { advice, why: why.into() }
+    }
+
+    fn met(&self, a: &AskedRep) -> bool {
+        self.ride.course.step(a.step).standard_on(self.ride.on).is_met_by(&a.rep)
+    }
+
+    fn count(&self, asks: &[&AskedRep]) -> usize {
+        asks.iter().filter(|a| self.met(a)).count()
+    }
+
+    /// The last `n` asks on this side.
+    fn tail(&self, n: usize) -> &[&'r AskedRep] {
+        &self.side[self.side.len().saturating_sub(n)..]
+    }
+
+    /// Asks since the horse last stood for a while, or since the ride began.
+    fn since_air(&self) -> usize {
+        let asked = self.ride.asked;
+        let pause = |pair: &[AskedRep]| match (pair[0].at, pair[1].at) {
+            (Some(a), Some(b)) => b.saturating_sub(a) >= AIR_SECONDS,
+            _ => false,
+        };
+        asked.windows(2).rposition(pause).map_or(asked.len(), |at| asked.len() - at - 1)
+    }
+
+    fn is_late(&self) -> bool {
+        self.ride.asked.len() >= LATE_ASKS || self.last.at.is_some_and(|at| at >= LATE_SECONDS)
+    }
+
+    fn side_word(&self) -> &'static str {
+        match self.last.side {
+            Side::Both => "it",
+            side => side.word(),
+        }
+    }
+
+    /// "Left met 2 of 4".
+    fn plainly(&self) -> String {
+        let recent = self.tail(STRETCH);
+        let who = crate::advice::capitalised(self.side_word());
+        format!("{who} met {} of the last {}", self.count(recent), recent.len())
+    }
+}
+
+/// One side far under what was foreseen, on two ladders in one ride, with the other side sound.
+fn pain(now: &Now<'_, '_>) -> Option<Coached> {
+    let side = now.last.side;
+    if side == Side::Both {
+        return None;
+    }
+    let mut here: BTreeMap<StepIx, Vec<&AskedRep>> = BTreeMap::new();
+    let mut other: Vec<&AskedRep> = vec![];
+    for a in now.ride.asked.iter().filter(|a| now.ride.foreseen.get(&(a.step, a.side)).is_some_and(|&f| f >= 0.6)) {
+        if a.side == side {
+            here.entry(a.step).or_default().push(a);
+        } else if a.side == side.mirrored() {
+            other.push(a);
+        }
+    }
+    let fallen: Vec<StepIx> =
+        here.iter().filter(|(_, asks)| asks.len() >= 3 && 4 * now.count(asks) <= asks.len()).map(|(&s, _)| s).collect();
+    let letter = |ix: StepIx| now.ride.course.step(ix).rung.chars().next();
+    let apart = fallen.iter().any(|&a| letter(a) != fallen.first().and_then(|&b| letter(b)));
+    let sound = other.len() >= 3 && 3 * now.count(&other) >= 2 * other.len();
+    (apart && sound).then(|| {
+        let all: Vec<&AskedRep> = fallen.iter().flat_map(|s| here[s].iter().copied()).collect();
+        let text = format!(
+            "{} met {} of {} on {} rungs that share nothing, the other side is sound: get off and look",
+            crate::advice::capitalised(side.word()),
+            now.count(&all),
+            all.len(),
+            fallen.len()
+        );
+        now.say(Advice::LookAtHorse, text)
+    })
+}
+
+/// Weight or seconds up over three asks that all missed.
+fn rising(now: &Now<'_, '_>) -> Option<Coached> {
+    let three = now.tail(RISING);
+    if three.len() < RISING || now.count(three) > 0 {
+        return None;
+    }
+    if three.windows(2).all(|p| p[0].rep.weight < p[1].rep.weight) {
+        let path: Vec<&str> = three.iter().map(|a| a.rep.weight.word()).collect();
+        return Some(now.say(Advice::StopAsking, format!("{}: stop adding, change the question", path.join(", "))));
+    }
+    let times: Option<Vec<f64>> = three.iter().map(|a| a.rep.time.map(crate::response::Millis::seconds)).collect();
+    let times = times.filter(|t| t.windows(2).all(|p| p[0] < p[1]))?;
+    let path: Vec<String> = times.iter().map(|t| format!("{t:.1}")).collect();
+    Some(now.say(Advice::StopAsking, format!("{} s and longer each time: change the question", path.join(", "))))
+}
+
+/// The answer before the ask.
+fn anticipates(now: &Now<'_, '_>) -> Option<Coached> {
+    let recent = &now.step[now.step.len().saturating_sub(STRETCH)..];
+    let early = recent.iter().filter(|a| a.early).count();
+    (now.last.early && early >= 2).then(|| {
+        let text =
+            format!("Answered before the ask {early} of {}: set it up and do not go, or somewhere else", recent.len());
+        now.say(Advice::ChangeSubject, text)
+    })
+}
+
+/// Falling late in the ride: the last stretch well under the one before it.
+fn tired(now: &Now<'_, '_>) -> Option<Coached> {
+    let asked: Vec<&AskedRep> = now.ride.asked.iter().collect();
+    if !now.is_late() || asked.len() < 2 * STRETCH {
+        return None;
+    }
+    let (before, recent) = asked[asked.len() - 2 * STRETCH..].split_at(STRETCH);
+    let (was, is) = (now.count(before), now.count(recent));
+    (was >= is + 2).then(|| {
+        let text =
+            format!("{was} of {STRETCH}, now {is} of {STRETCH}, late in the ride: it is tired. One it owns, and quit");
+        let advice = if now.met(now.last) { Advice::QuitHere } else { Advice::Air };
+        now.say(advice, text)
+    })
+}
+
+/// Nothing, nothing, then a try: it searches. Nothing three times: the question is too big.
+fn confused(now: &Now<'_, '_>) -> Option<Coached> {
+    let three: Vec<Outcome> = now.tail(3).iter().map(|a| a.rep.answer.outcome()).collect();
+    match three.as_slice() {
+        [Outcome::None, Outcome::None, Outcome::Tried] => {
+            Some(now.say(Advice::Another, "None, none, tried: it searches. Wait, and release on the try"))
+        }
+        [Outcome::None, Outcome::None, Outcome::None] => Some(match slower(now) {
+            Some(step) => {
+                let gait = now.ride.course.step(step).gait.phrase();
+                now.say(Advice::SlowDown(step), format!("No answer three times: ask it {gait}"))
+            }
+            None => now.say(Advice::ChangeSubject, "No answer three times: a smaller question, then come back"),
+        }),
+        _ => None,
+    }
+}
+
+/// The same rung one gait slower, where there is one.
+fn slower(now: &Now<'_, '_>) -> Option<StepIx> {
+    let step = now.ride.course.step(now.last.step);
+    let below = now.last.step.checked_sub(1)?;
+    (now.ride.course.step(below).rung == step.rung).then_some(below)
+}
+
+/// The best so far, or good enough after enough of them, on the side that needed it.
+fn quits(now: &Now<'_, '_>) -> Option<Coached> {
+    if !now.met(now.last) || now.step.len() < BEFORE_QUIT || !sides_done(now) {
+        return None;
+    }
+    let earlier = now.side[..now.side.len() - 1].iter().map(|a| &a.rep);
+    let (asks, rep) = (now.step.len(), &now.last.rep);
+    let told = match rep.time {
+        Some(t) => format!("{}, {t}", rep.weight.phrase()),
+        None => rep.weight.phrase().to_owned(),
+    };
+    let is_best = best(now.standard, earlier).is_none_or(|b| rank(rep) < rank(b));
+    if is_best && now.side.len() >= 3 {
+        return Some(now.say(Advice::QuitHere, format!("The best of {asks}: {told}. Leave it wanting more")));
+    }
+    let recent = now.tail(3);
+    (asks >= ENOUGH && now.count(recent) >= 2).then(|| {
+        let text = format!("{asks} asks, and a whole answer at {told}: as good a place to quit as any");
+        now.say(Advice::QuitHere, text)
+    })
+}
+
+/// Whether both sides had their part, ending on a give on each.
+fn sides_done(now: &Now<'_, '_>) -> bool {
+    if now.last.side == Side::Both || !now.ride.course.step(now.last.step).sides.has(Side::Left) {
+        return true;
+    }
+    let other: Vec<&AskedRep> = now.step.iter().copied().filter(|a| a.side == now.last.side.mirrored()).collect();
+    let ended_well = other.last().is_some_and(|a| a.rep.answer.outcome() == Outcome::Gave);
+    ended_well && part_of(now, now.last.side) >= 0.8 * planned(now, now.last.side)
+}
+
+/// The part of the reps that a side has had, 0 to 1.
+fn part_of(now: &Now<'_, '_>, side: Side) -> f64 {
+    now.step.iter().filter(|a| a.side == side).count() as f64 / now.step.len() as f64
+}
+
+/// The part of the reps that the plan gives a side, 0 to 1.
+fn planned(now: &Now<'_, '_>, side: Side) -> f64 {
+    let split = now.ride.splits.get(&now.last.step).copied().unwrap_or(Split { left: 50, right: 50 });
+    f64::from(if side == Side::Left { split.left } else { split.right }) / 100.0
+}
+
+/// Rest is the reward, and nobody gives it too often.
+fn air(now: &Now<'_, '_>) -> Option<Coached> {
+    let (since, most) = (now.since_air(), now.ride.heat.reps_to_air() as usize);
+    let gave = now.last.rep.answer.outcome() == Outcome::Gave;
+    let why = if now.ride.heat > HeatBand::Fine { "in this heat" } else { "running" };
+    // On a give, or at the latest four asks on.
+    (since >= most && (gave || since >= most + STRETCH))
+        .then(|| now.say(Advice::Air, format!("{since} asks {why}: let it stand where it should like being")))
+}
+
+/// The same for too long, without getting better.
+fn dull(now: &Now<'_, '_>) -> Option<Coached> {
+    let running = now.ride.asked.iter().rev().take_while(|a| a.step == now.last.step).count();
+    if running < DULL {
+        return None;
+    }
+    let run: Vec<&AskedRep> = now.ride.asked[now.ride.asked.len() - running..].iter().collect();
+    let (first, second) = run.split_at(running / 2);
+    (now.count(second) <= now.count(first)).then(|| {
+        let text = format!("{running} of the same and no better: walk off, go round, come back to it");
+        now.say(Advice::ChangeSubject, text)
+    })
+}
+
+/// This side has had its part and ended on a give.
+fn other_side(now: &Now<'_, '_>) -> Option<Coached> {
+    let side = now.last.side;
+    let two = side != Side::Both && now.ride.course.step(now.last.step).sides.has(side.mirrored());
+    let gave = now.last.rep.answer.outcome() == Outcome::Gave;
+    if !two || !gave || now.side.len() < 3 {
+        return None;
+    }
+    let (has, wanted) = (part_of(now, side), planned(now, side));
+    let streak = now.ride.asked.iter().rev().take_while(|a| a.step == now.last.step && a.side == side).count();
+    (has > wanted + 0.05 && streak >= 3).then(|| {
+        let other = side.mirrored();
+        let theirs = now.step.len() - now.side.len();
+        let text = format!(
+            "{} {} asks and a give; {other} has {theirs}",
+            crate::advice::capitalised(side.word()),
+            now.side.len()
+        );
+        now.say(Advice::OtherSide, text)
+    })
+}
+
+/// Rising with the warm-up: stiff, not unwilling.
+fn stiff(now: &Now<'_, '_>) -> Option<Coached> {
+    if now.is_late() || now.side.len() < 2 * STRETCH - 2 {
+        return None;
+    }
+    let (first, second) = now.side.split_at(now.side.len() / 2);
+    let (was, is) = (now.count(first), now.count(second));
+    (is >= was + 2).then(|| {
+        let text =
+            format!("{was} of {}, then {is} of {}: it was stiff and loosens. Another", first.len(), second.len());
+        now.say(Advice::Another, text)
+    })
+}

@@ -1,0 +1,367 @@
+//! The ride of a day, from tack to close.
+
+use super::{
+    Because, Split,
+    choice::{Habits, choices},
+    outline::{loosen_on, quit_of, split_of},
+};
+use crate::{
+    advice::{Call, Posture, Standing, Survey, capitalised},
+    ladder::{Curriculum, Gait, Hands, Place, Side, StepIx},
+    load::HeatBand,
+};
+
+/// What is known of the day besides the horse's record.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Conditions {
+    /// Where it is ridden.
+    pub place: Place,
+    /// In whose hands.
+    pub hands: Hands,
+    /// The heat.
+    pub heat: HeatBand,
+    /// What the last ride left to fix.
+    pub note: String,
+}
+
+/// What a part of the ride is for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Purpose {
+    /// From the ground: move it round, see what it has to say.
+    Ground,
+    /// A few reps on what it owns, read against yesterday.
+    Loosen,
+    /// The subject.
+    Main,
+    /// Set up and walk on: the position does not mean go.
+    SetUps,
+    /// Stand where it should like being.
+    Air,
+    /// Stand, flex, step off.
+    Close,
+}
+
+impl Purpose {
+    /// The word: `set-ups`.
+    pub const fn word(self) -> &'static str {
+        match self {
+            Purpose::Ground => "ground",
+            Purpose::Loosen => "loosen",
+            Purpose::Main => "main",
+            Purpose::SetUps => "set-ups",
+            Purpose::Air => "air",
+            Purpose::Close => "close",
+        }
+    }
+}
+
+/// A part of the ride.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Part {
+    /// What it is for.
+    pub purpose: Purpose,
+    /// The step that is ridden in it.
+    pub step: Option<StepIx>,
+    /// About how many reps, or counts.
+    pub reps: Option<u8>,
+    /// How they are shared, on a step with sides.
+    pub split: Option<Split>,
+    /// The side to begin on.
+    pub first: Option<Side>,
+    /// About how long, minutes. A plan, never the measure.
+    pub minutes: u8,
+    /// What to do, in few words.
+    pub says: String,
+}
+
+/// What came next, and why it waits.
+#[derive(Debug, Clone, PartialEq)]
+pub struct NextBest {
+    /// The step.
+    pub step: StepIx,
+    /// Why not today.
+    pub why: String,
+}
+
+/// A planned ride.
+#[derive(Debug, Clone, PartialEq)]
+pub struct RidePlan {
+    /// Its parts in order.
+    pub parts: Vec<Part>,
+    /// Why this ride, the deciding reason first.
+    pub why: Vec<String>,
+    /// The next best subject.
+    pub next_best: Option<NextBest>,
+    /// What quitting looks like today.
+    pub quit: String,
+}
+
+/// A change that the trainer made to a plan.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Edit {
+    /// Another step in the place of one.
+    Swap {
+        /// The planned one.
+        from: StepIx,
+        /// The one in its place.
+        to: StepIx,
+    },
+    /// Without this step.
+    Drop(StepIx),
+    /// With this step too, as a subject.
+    Add(StepIx),
+}
+
+/// Days off after which the ride starts over more gently (common practice, no published source).
+const LONG_OFF: i64 = 7;
+/// Answers before the ask, lately, from which on set-ups are put in.
+const ANTICIPATES: u32 = 3;
+
+/// Plans the ride of the survey's day.
+pub fn plan(survey: &Survey<'_, '_>, habits: &Habits, day: &Conditions) -> RidePlan {
+    let horse = survey.horse_call().map(|h| (h.call(), h.why(survey.course()).swap_remove(0)));
+    if let Some((Call::LookAt, why)) = horse {
+        let says = "No training until someone has looked: mouth, feet, back, saddle".to_owned();
+        let quit = "nothing to ride for today".to_owned();
+        return RidePlan { parts: vec![simple(Purpose::Ground, 5, &says)], why: vec![why], next_best: None, quit };
+    }
+    let gentle = matches!(horse, Some((Call::LeaveAlone, _)));
+    let may = |ix: StepIx| allowed(survey, ix, day.heat, gentle);
+    let all = choices(survey, habits);
+    let mut open = all.iter().copied().filter(|&(ix, _)| may(ix));
+    let first = open.next();
+    let second =
+        open.find(|&(ix, because)| because != Because::Begin && first.is_none_or(|(f, _)| other_ladder(survey, f, ix)));
+    let mut why: Vec<String> = horse.map(|h| h.1).into_iter().collect();
+    let mut p = Maker { survey, habits, day, parts: vec![] };
+    p.begin(first.map(|f| f.0), gentle);
+    if let Some((ix, because)) = first {
+        why.push(format!("{}: {}", survey.course().step(ix).name, lower(&because.says())));
+        p.subject(ix, because);
+    }
+    let two = second.filter(|_| first.is_some_and(|(_, b)| room_for_two(survey.advisor().posture(), b, day.heat)));
+    if let Some((ix, because)) = two {
+        why.push(format!("Then {}: {}", lower(&survey.course().step(ix).name), lower(&because.says())));
+        p.subject(ix, because);
+    }
+    p.parts.push(simple(Purpose::Close, 3, "Stand, flex, reins loose, step off, loosen the cinch"));
+    why.extend(day.heat.says().map(str::to_owned));
+    why.extend(days_off(survey).filter(|d| *d >= LONG_OFF).map(|d| format!("{d} days off: loosen longer, ask less")));
+    let spent = [first, two].map(|c| c.map(|c| c.0));
+    let waits = all.iter().find(|(ix, _)| !spent.contains(&Some(*ix)));
+    let next_best = waits.map(|&(step, because)| NextBest { step, why: waits_for(survey, day, step, because, gentle) });
+    let quit = first.map_or_else(|| "quit while it is easy".to_owned(), |(ix, _)| quit_of(survey, ix));
+    RidePlan { parts: p.parts, why, next_best, quit }
+}
+
+impl RidePlan {
+    /// The plan as the trainer changed it.
+    #[must_use]
+    pub fn edited(mut self, survey: &Survey<'_, '_>, habits: &Habits, day: &Conditions, edits: &[Edit]) -> RidePlan {
+        for &edit in edits {
+            let mut maker = Maker { survey, habits, day, parts: vec![] };
+            match edit {
+                Edit::Drop(step) => self.drop(step),
+                Edit::Add(step) => {
+                    maker.subject(step, because_of(survey, step));
+                    let close = self.parts.len().saturating_sub(1);
+                    self.parts.splice(close..close, maker.parts);
+                }
+                Edit::Swap { from, to } => {
+                    let at = self.parts.iter().position(|p| p.step == Some(from) && p.purpose != Purpose::SetUps);
+                    let loosens = at.is_some_and(|at| self.parts[at].purpose == Purpose::Loosen);
+                    self.drop(from);
+                    let at = at.unwrap_or(self.parts.len().saturating_sub(1)).min(self.parts.len());
+                    if loosens {
+                        maker.loosen(to);
+                    } else {
+                        maker.subject(to, because_of(survey, to));
+                    }
+                    self.parts.splice(at..at, maker.parts);
+                }
+            }
+        }
+        if let Some(main) = self.parts.iter().find(|p| p.purpose == Purpose::Main).and_then(|p| p.step) {
+            self.quit = quit_of(survey, main);
+        }
+        self
+    }
+
+    /// Takes a step out, with the air and the set-ups that belong to it.
+    fn drop(&mut self, step: StepIx) {
+        let mut follows = false;
+        self.parts.retain(|p| {
+            let mine = p.step == Some(step);
+            let gone = mine || (follows && matches!(p.purpose, Purpose::Air | Purpose::SetUps));
+            follows = gone && p.purpose != Purpose::Air && (mine && p.purpose != Purpose::Loosen || follows);
+            !gone
+        });
+    }
+
+    /// The steps that are its subjects.
+    pub fn subjects(&self) -> impl Iterator<Item = StepIx> + '_ {
+        self.parts.iter().filter(|p| p.purpose == Purpose::Main).filter_map(|p| p.step)
+    }
+}
+
+/// Puts the parts of a ride together.
+struct Maker<'m, 's, 'a> {
+    survey: &'m Survey<'s, 'a>,
+    habits: &'m Habits,
+    day: &'m Conditions,
+    parts: Vec<Part>,
+}
+
+impl Maker<'_, '_, '_> {
+    fn begin(&mut self, main: Option<StepIx>, gentle: bool) {
+        let note = self.day.note.trim();
+        let ground = if note.is_empty() {
+            "Move it round, see what it has to say today".to_owned()
+        } else {
+            format!("Move it round, see what it has to say today. Left to fix: {note}")
+        };
+        self.parts.push(simple(Purpose::Ground, 3, &ground));
+        let long_off = days_off(self.survey).is_some_and(|d| d >= LONG_OFF);
+        let most = if gentle || long_off { 4 } else { 3 };
+        let hot = |ix: &StepIx| self.day.heat < HeatBand::NoHardWork || self.gait(*ix) <= Gait::Walk;
+        let steps: Vec<StepIx> = loosen_on(self.survey, main, most * 3).into_iter().filter(hot).take(most).collect();
+        for ix in steps {
+            self.loosen(ix);
+        }
+    }
+
+    fn loosen(&mut self, ix: StepIx) {
+        let split = split_of(self.survey, ix);
+        let first = split.and_then(Split::stiff);
+        let due = self.survey.due(ix);
+        let says = match (first, due) {
+            (Some(side), _) => format!("{} first; read it against yesterday", side_name(side)),
+            (None, true) => "It is due: a few, to see that it is still there".to_owned(),
+            (None, false) => "A few; read it against yesterday".to_owned(),
+        };
+        let reps = if split.is_some() { 4 } else { 3 };
+        let split = split.map(|_| Split { left: 50, right: 50 });
+        self.parts.push(Part {
+            purpose: Purpose::Loosen,
+            step: Some(ix),
+            reps: Some(reps),
+            split,
+            first,
+            minutes: 2,
+            says,
+        });
+    }
+
+    fn subject(&mut self, ix: StepIx, because: Because) {
+        let step = self.survey.course().step(ix);
+        let split = split_of(self.survey, ix);
+        if self.habits.anticipated.get(&ix).copied().unwrap_or(0) >= ANTICIPATES {
+            self.set_ups(ix);
+        }
+        let usual = if because == Because::Begin { 6 } else { 10 };
+        let rested = if days_off(self.survey).is_some_and(|d| d >= LONG_OFF) { 80 } else { 100 };
+        let reps = (usual * self.day.heat.reps_percent() * rested).div_ceil(10_000).max(3) as u8;
+        let ask = Curriculum::standard().rung(&step.rung).map(|r| r.ask.join(", ")).unwrap_or_default();
+        let mut says = step.standard_on(self.survey.on()).in_words();
+        if !ask.is_empty() {
+            says = format!("{}. Standard: {says}", capitalised(&ask));
+        }
+        if !self.survey.sides(ix).is_empty() && self.survey.days_at(ix, self.day.place) == 0 {
+            says = format!("First time {}: start slower here. {says}", self.day.place.phrase());
+        }
+        let minutes = if because == Because::Begin { 6 } else { 10 };
+        let first = split.map(|s| s.stiff().unwrap_or(Side::Left));
+        let part = Part { purpose: Purpose::Main, step: Some(ix), reps: Some(reps), split, first, minutes, says };
+        self.parts.push(part);
+        self.parts.push(simple(Purpose::Air, 3, "Stand where you want it to like being; rest is the reward"));
+    }
+
+    /// Set-ups that do not go: on their own rung where the horse is on that ladder, else on the step itself.
+    fn set_ups(&mut self, ix: StepIx) {
+        let lope = self.survey.course().step(ix).rung.starts_with('L');
+        let at = self.survey.course().find("L1").filter(|_| lope);
+        let times = self.habits.anticipated.get(&ix).copied().unwrap_or(0);
+        let says = format!("It answered before the ask {times} times lately: position, wait, walk on. No go");
+        self.parts.push(Part {
+            purpose: Purpose::SetUps,
+            step: Some(at.unwrap_or(ix)),
+            reps: Some(4),
+            split: None,
+            first: None,
+            minutes: 3,
+            says,
+        });
+    }
+
+    fn gait(&self, ix: StepIx) -> Gait {
+        self.survey.course().step(ix).gait
+    }
+}
+
+fn simple(purpose: Purpose, minutes: u8, says: &str) -> Part {
+    Part { purpose, step: None, reps: None, split: None, first: None, minutes, says: says.to_owned() }
+}
+
+fn lower(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map(|c| c.to_lowercase().chain(chars).collect()).unwrap_or_default()
+}
+
+pub(super) fn side_name(side: Side) -> &'static str {
+    match side {
+        Side::Left => "Left",
+        Side::Right => "Right",
+        Side::Both => "Both",
+    }
+}
+
+fn days_off(survey: &Survey<'_, '_>) -> Option<i64> {
+    survey.advisor().last_day().map(|last| (survey.on() - last).num_days() - 1)
+}
+
+/// Whether a step may be a subject today.
+fn allowed(survey: &Survey<'_, '_>, ix: StepIx, heat: HeatBand, gentle: bool) -> bool {
+    let owned = survey.standing(ix) == Standing::Owned;
+    let gait = survey.course().step(ix).gait;
+    match heat {
+        _ if gentle => owned,
+        HeatBand::NoHardWork => owned && gait <= Gait::Walk,
+        HeatBand::Care => gait <= Gait::Jog,
+        HeatBand::Fine | HeatBand::Sweats => true,
+    }
+}
+
+fn other_ladder(survey: &Survey<'_, '_>, a: StepIx, b: StepIx) -> bool {
+    let letter = |ix: StepIx| survey.course().step(ix).rung.chars().next();
+    a != b && letter(a) != letter(b)
+}
+
+/// Two subjects only where the first is nothing new, the day is cool, and the trainer wants to get on.
+fn room_for_two(posture: Posture, first: Because, heat: HeatBand) -> bool {
+    posture != Posture::Patient && heat <= HeatBand::Sweats && !matches!(first, Because::Begin | Because::Slipping)
+}
+
+fn because_of(survey: &Survey<'_, '_>, ix: StepIx) -> Because {
+    match survey.standing(ix) {
+        Standing::Slipping => Because::Slipping,
+        Standing::Untried => Because::Begin,
+        Standing::Learning if !survey.is_open(ix) => Because::OverAHole,
+        Standing::Learning | Standing::Owned => Because::UnderWay,
+    }
+}
+
+fn waits_for(survey: &Survey<'_, '_>, day: &Conditions, ix: StepIx, because: Because, gentle: bool) -> String {
+    let name = &survey.course().step(ix).name;
+    if !allowed(survey, ix, day.heat, gentle) {
+        return if gentle {
+            format!("{name} waits: not a day for it")
+        } else {
+            format!("{name} waits: too hot for it {}", survey.course().step(ix).gait.phrase())
+        };
+    }
+    match because {
+        Because::OverAHole => format!("{name} waits: something it needs is not owned"),
+        Because::Begin => format!("{name} waits: one new thing at a time"),
+        _ => format!("{name} waits: it was ridden more lately"),
+    }
+}

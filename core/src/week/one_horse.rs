@@ -1,0 +1,130 @@
+//! The best week of one horse, when the rides of all others stand. A horse has one ride a day at most, so that its days want
+//! nothing of each other's hours: what is left is which work on which day, under its loads, gaps and numbers. That is searched
+//! whole.
+
+use super::{DAYS, SHORT, Week, Work};
+
+/// Works of one horse beyond which it is not searched whole.
+pub(super) const MOST_WORKS: usize = 12;
+
+/// What the days of a horse offer and allow.
+pub(super) struct Offer<'w> {
+    pub works: Vec<&'w Work>,
+    /// For each work and day: what a ride of it there costs, riders and what it pushes out taken together; none where it cannot be.
+    pub costs: Vec<[Option<f64>; DAYS]>,
+    /// Rides that stand already, by work in the list; works that are not in the list count as `None`.
+    pub standing: Vec<(usize, Option<usize>)>,
+    /// Loads that stand already, the day before the week first.
+    pub loads: [u32; DAYS + 1],
+    pub least: usize,
+    pub most: usize,
+    pub two_days: u32,
+    pub week: u32,
+}
+
+/// Which work on which day, by place in the list.
+pub(super) type Days = [Option<usize>; DAYS];
+
+struct Search<'o, 'w> {
+    offer: &'o Offer<'w>,
+    days: Days,
+    counts: Vec<usize>,
+    loads: [u32; DAYS + 1],
+    rides: usize,
+    best: (f64, Days),
+    /// The most that the days from each on can add.
+    ahead: [f64; DAYS + 1],
+}
+
+/// The best days for a horse.
+pub(super) fn best_days(offer: &Offer<'_>) -> Days {
+    let mut counts = vec![0; offer.works.len()];
+    for (_, w) in &offer.standing {
+        if let Some(w) = w {
+            counts[*w] += 1;
+        }
+    }
+    let mut ahead = [0.0; DAYS + 1];
+    for day in (0..DAYS).rev() {
+        let worth = |(w, costs): (usize, &[Option<f64>; DAYS])| {
+            let first = offer.works[w].worth.get(counts[w]).copied().unwrap_or(0);
+            costs[day].map(|c| (first + SHORT) as f64 - c)
+        };
+        let top = offer.costs.iter().enumerate().filter_map(worth).fold(0.0, f64::max);
+        ahead[day] = ahead[day + 1] + top;
+    }
+    let mut search = Search {
+        offer,
+        days: [None; DAYS],
+        counts,
+        loads: offer.loads,
+        rides: offer.standing.len(),
+        best: (f64::NEG_INFINITY, [None; DAYS]),
+        ahead,
+    };
+    search.from(0, 0.0);
+    search.best.1
+}
+
+impl Search<'_, '_> {
+    fn from(&mut self, day: usize, value: f64) {
+        if day == DAYS {
+            if value > self.best.0 {
+                self.best = (value, self.days);
+            }
+            return;
+        }
+        if value + self.ahead[day] <= self.best.0 {
+            return;
+        }
+        let busy = self.offer.standing.iter().any(|(d, _)| *d == day);
+        if !busy && self.rides < self.offer.most {
+            for w in 0..self.offer.works.len() {
+                if let Some(adds) = self.adds(w, day) {
+                    let load = self.offer.works[w].load;
+                    self.days[day] = Some(w);
+                    self.counts[w] += 1;
+                    self.rides += 1;
+                    self.loads[day + 1] += load;
+                    self.from(day + 1, value + adds);
+                    self.loads[day + 1] -= load;
+                    self.rides -= 1;
+                    self.counts[w] -= 1;
+                    self.days[day] = None;
+                }
+            }
+        }
+        self.from(day + 1, value);
+    }
+
+    /// What a ride of a work on a day adds, where it may be.
+    fn adds(&self, w: usize, day: usize) -> Option<f64> {
+        let (offer, work) = (self.offer, self.offer.works[w]);
+        let cost = offer.costs[w][day]?;
+        let worth = *work.worth.get(self.counts[w])?;
+        let over = |side: usize| self.loads[side] + work.load > offer.two_days;
+        if over(day) || (day + 2 <= DAYS && over(day + 2)) {
+            return None;
+        }
+        if self.loads[1..].iter().sum::<u32>() + work.load > offer.week {
+            return None;
+        }
+        let gap = usize::from(work.gap_days);
+        let mine = self.days[..day].iter().enumerate().filter(|(_, x)| **x == Some(w)).map(|(d, _)| d);
+        let stands = offer.standing.iter().filter(|(_, x)| *x == Some(w)).map(|(d, _)| *d);
+        if mine.chain(stands).any(|d| d.abs_diff(day) < gap) {
+            return None;
+        }
+        let short = if self.rides < offer.least { SHORT } else { 0 };
+        Some((worth + short) as f64 - cost)
+    }
+}
+
+/// The works of each horse.
+pub(super) fn works_of(week: &Week) -> Vec<Vec<usize>> {
+    let mut out = vec![vec![]; week.horses.len()];
+    for (w, work) in week.works.iter().enumerate() {
+        out[work.horse].push(w);
+    }
+    out
+}

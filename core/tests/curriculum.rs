@@ -1,0 +1,257 @@
+//! The curriculum that ships, what its reader refuses, and what a barn may make of it.
+
+use cavesson_core::{
+    ladder::{Change, Course, Curriculum, Dated, Gait, Ladder, Measure, Sides},
+    response::{Share, Standard, Weight},
+};
+use chrono::NaiveDate;
+
+/// Every rung of the handbook's ladders by id: common practice in the trade, no published source.
+const RUNGS: &str = "G1 G2 G3 G4 G5 G6 G7 G8 G9 S1 S2 S3 S4 S5 S6 S7 S8 S9 S10 T1 T2 T3 T4 T5 T6 R1 R2 R3 R4 R5 R6 R7 \
+    L1 L2 L3 L4 L5 L6 L7 L8 C1 C2 C3 C4 C5 C6 C7 C8 C9 C10 C11 P1 P2 P3 P4 P5 P6 P7 PM O1 O2 O3 O4 O5 O6 O7 O8 O9";
+
+/// What each needs in the handbook, where it is more than the rung above it (a sample of each ladder).
+const NEEDS: [(&str, &[&str], Sides); 21] = [
+    ("S1", &["G7"], Sides::Each),
+    ("S4", &["S1"], Sides::Each),
+    ("S6", &["S1", "S4"], Sides::Both),
+    ("S7", &["S5", "S6"], Sides::Each),
+    ("S9", &["S5"], Sides::Each),
+    ("T1", &["S6"], Sides::Both),
+    ("T2", &["S1", "S6", "G7"], Sides::Both),
+    ("T4", &["T3", "T1", "G7"], Sides::Both),
+    ("T6", &["T5", "L3"], Sides::Both),
+    ("R1", &["T1", "S5"], Sides::Each),
+    ("R4", &["R3", "R1"], Sides::Each),
+    ("R5", &["R4", "S9"], Sides::Each),
+    ("R6", &["R4", "T4"], Sides::Each),
+    ("L1", &["S4", "S5"], Sides::Each),
+    ("L7", &["L5"], Sides::Each),
+    ("C1", &["T3", "R1"], Sides::Both),
+    ("C4", &["G9", "T2"], Sides::Both),
+    ("C7", &["C6", "T4", "R1", "S5"], Sides::Each),
+    ("P2", &["P1", "S9"], Sides::Each),
+    ("P3", &["P2", "R3"], Sides::Each),
+    ("O9", &["O2", "G9", "T4"], Sides::Both),
+];
+
+#[test]
+fn every_rung_of_the_ladders_is_there() {
+    let curriculum = Curriculum::standard();
+    for id in RUNGS.split_whitespace() {
+        assert!(curriculum.rung(id).is_some(), "{id} is missing");
+    }
+    let bits: Vec<&str> = curriculum.rungs().iter().map(|r| r.id.as_str()).filter(|id| id.starts_with('B')).collect();
+    assert!(bits.len() >= 20, "the three roads, each step of the first day in a leverage bit among them: {bits:?}");
+    assert_eq!(curriculum.rungs().len(), RUNGS.split_whitespace().count() + bits.len());
+    for (id, needs, sides) in NEEDS {
+        let rung = curriculum.rung(id).unwrap();
+        let has: Vec<&str> = rung.needs.iter().map(|n| n.rung.as_str()).collect();
+        assert_eq!((has.as_slice(), rung.sides), (needs, sides), "{id}");
+    }
+}
+
+/// Section 6 of the handbook, a tag for each of its rows: common practice, no published source.
+#[test]
+fn every_fault_of_the_trade_has_a_remedy_that_is_a_rung() {
+    let rows = "head-up roots-down pulls nose-out behind-vertical leans stops-in-circle ignores-leg jumps-from-leg sticks \
+        anticipates front-first pokes-out tosses-head falls-in steps-off slows-change drifts looks-off springy-behind \
+        still-mouth gapes goes-past hangs-behind refuses wont-stand";
+    let curriculum = Curriculum::standard();
+    for tag in rows.split_whitespace() {
+        let fault = curriculum.fault(tag).unwrap_or_else(|| panic!("{tag} is missing"));
+        assert!(!fault.go_to.is_empty() && fault.go_to.iter().all(|to| curriculum.rung(to).is_some()), "{tag}");
+    }
+    let told: Vec<_> = [("steps-off", "S9"), ("goes-past", "C3"), ("front-first", "L5"), ("nose-out", "S6")].into();
+    for (tag, rung) in told {
+        assert!(curriculum.fault(tag).unwrap().go_to.contains(&rung.to_owned()), "{tag} is cured by {rung}");
+    }
+}
+
+/// Standards that the handbook gives: common practice, no published source.
+#[test]
+fn standards_and_measures_are_the_handbooks() {
+    let curriculum = Curriculum::standard();
+    let of = |id: &str| curriculum.rung(id).unwrap();
+    let weight = |id: &str| of(id).standard.weight;
+    assert_eq!((weight("S1"), of("S1").standard.seconds.seconds()), (Weight::Feather, 1.5));
+    assert_eq!(
+        (weight("S6"), weight("T5"), weight("G2"), weight("G3")),
+        (Weight::Egg, Weight::None, Weight::Egg, Weight::Lemon)
+    );
+    assert_eq!(of("R1").standard, Standard::default());
+    assert_eq!(of("S7").measure, Measure::NoseUps);
+    assert_eq!(of("G6").measure, Measure::Mounts { count: 100 });
+    assert_eq!(of("L1").measure, Measure::SetUps);
+    assert!(matches!(of("R2").measure, Measure::Laps { .. }));
+    assert!(matches!(of("O2").measure, Measure::Tries { .. }));
+    assert!(matches!(of("B22").measure, Measure::ReinShare { bridle: 10 }));
+    assert_eq!(of("S4").measure, Measure::Reps);
+}
+
+#[test]
+fn a_gait_above_the_first_needs_the_one_below() {
+    let course = Curriculum::standard().course();
+    let jog = course.step(course.find_at("S6", Gait::Jog).unwrap());
+    assert_eq!((jog.id.as_str(), jog.name.as_str()), ("S6@jog", "Poll on two reins at the jog"));
+    assert_eq!(jog.needs, [course.find("S6@walk").unwrap()]);
+    let stop = course.step(course.find("T3").unwrap());
+    assert!(
+        stop.needs.contains(&course.find("G7@jog").unwrap()),
+        "the one-rein stop is owned at a gait before that gait"
+    );
+}
+
+fn on(day: u32) -> NaiveDate {
+    NaiveDate::from_ymd_opt(2026, 3, day).unwrap()
+}
+
+fn school(id: &str, choice: &str) -> Dated {
+    Dated { on: on(1), change: Change::School { school: id.into(), choice: choice.into() } }
+}
+
+fn needs(curriculum: &Curriculum, step: &str) -> Vec<String> {
+    let course = curriculum.course();
+    let step = course.step(course.find(step).unwrap());
+    step.needs.iter().map(|&n| course.step(n).id.clone()).collect()
+}
+
+#[test]
+fn a_school_changes_what_is_needed_and_what_is_taught() {
+    let shipped = Curriculum::standard();
+    assert!(needs(shipped, "G7@walk").is_empty(), "ground rungs are passed by for a horse already ridden");
+    let ground = shipped.changed([&school("ground", "required")]).unwrap();
+    assert_eq!(needs(&ground, "G7@walk"), ["G6", "G3", "G4"]);
+    assert!(shipped.is_left_out("S8") && needs(shipped, "S10") == ["S6@jog"]);
+    let level = shipped.changed([&school("head", "level")]).unwrap();
+    assert_eq!(needs(&level, "S10"), ["S6@jog", "S8@walk"]);
+    assert!(needs(shipped, "C4").iter().all(|n| !n.starts_with('C')));
+    assert!(needs(&shipped.changed([&school("cattle", "flag-first")]).unwrap(), "C4").contains(&"C3".into()));
+    assert!(needs(&shipped.changed([&school("cattle", "cattle-first")]).unwrap(), "C1").contains(&"C6@walk".into()));
+    let road = |choice: &str| shipped.changed([&school("road", choice)]).unwrap();
+    let taught = |c: &Curriculum, id: &str| !c.is_left_out(id);
+    assert!(taught(&road("leverage"), "B7") && !taught(&road("leverage"), "B22"));
+    assert!(!taught(&road("bridle"), "B7") && taught(&road("bridle"), "B22"));
+    assert!(!taught(&road("bridle-no-two-rein"), "B22"));
+    assert_eq!(needs(&road("bridle-no-two-rein"), "B25@walk"), ["B21@walk"]);
+    assert!(taught(&road("spoiled"), "B31") && !taught(&road("spoiled"), "B3"));
+    // Every pair of answers leaves a course that can be walked.
+    for a in shipped.schools() {
+        for b in shipped.schools() {
+            for (x, y) in a.choice.iter().flat_map(|x| b.choice.iter().map(move |y| (x, y))) {
+                let both = [school(&a.id, &x.id), school(&b.id, &y.id)];
+                assert!(shipped.changed(&both).is_ok(), "{} with {}", x.id, y.id);
+            }
+        }
+    }
+}
+
+fn own_rung(id: &str, needs: &[&str]) -> Change {
+    let mut rung = Curriculum::standard().rung("T1").unwrap().clone();
+    rung.id = id.into();
+    rung.needs = needs.iter().map(|n| (*n).to_owned().into()).collect();
+    Change::Rung { rung: Box::new(rung) }
+}
+
+#[test]
+fn a_barn_adds_changes_and_leaves_out() {
+    let softer = Standard { weight: Weight::Egg, share: Share::percent(90).unwrap(), ..Standard::default() };
+    let changes = [
+        Change::Ladder { ladder: Ladder { letter: 'X', name: "Roping".into() } },
+        own_rung("X1", &["T3"]),
+        own_rung("X2", &["X1"]),
+        Change::Standard { rung: "T1".into(), standard: softer },
+        Change::LeaveOut { rung: "O3".into() },
+    ]
+    .map(|change| Dated { on: on(10), change });
+    let ours = Curriculum::standard().changed(&changes).unwrap();
+    assert_eq!(needs(&ours, "X2"), ["X1"]);
+    let back_up = ours.rung("T1").unwrap();
+    assert_eq!(ours.standard_on(back_up, on(9)), Standard::default(), "the past is judged by what held then");
+    assert_eq!(ours.standard_on(back_up, on(10)), softer);
+    let course = ours.course();
+    let step = course.step(course.find("T1").unwrap());
+    assert_eq!(
+        (step.standard_on(on(9)).share, step.standard_on(on(30)).share),
+        (Standard::default().share, softer.share)
+    );
+    assert!(!course.step(course.find("O3").unwrap()).taught);
+
+    // A file of it, read back by a barn that has only what ships, makes the same curriculum from the day of the import on.
+    let file = serde_json::to_string(&ours).unwrap();
+    let read: Curriculum = serde_json::from_str::<Curriculum>(&file).unwrap().checked().unwrap();
+    assert_eq!(read, ours);
+    let import = Curriculum::standard().changes_to(&read, on(20));
+    let imported = Curriculum::standard().changed(&import).unwrap();
+    assert!(imported.changes_to(&read, on(20)).is_empty(), "nothing is left to change");
+    assert_eq!(imported.standard_on(back_up, on(19)), Standard::default());
+    assert_eq!(imported.standard_on(back_up, on(20)), softer);
+}
+
+#[test]
+fn a_change_that_cannot_be_is_refused_and_says_why() {
+    let dated = |change| Dated { on: on(1), change };
+    let cases: Vec<(Vec<Change>, &str)> = vec![
+        (vec![own_rung("T1", &[])], "T1: this id is a rung's that ships with the application"),
+        (vec![own_rung("X1", &[])], "X1: its first letter is no ladder's"),
+        (vec![own_rung("T7", &["T9"])], "T7: it needs T9, which does not exist"),
+        (vec![own_rung("T7", &["T8"]), own_rung("T8", &["T7"])], "T7: it needs itself by way of its needs"),
+        (vec![Change::LeaveOut { rung: "Z1".into() }], "Z1: there is no such rung"),
+        (
+            vec![Change::Ladder { ladder: Ladder { letter: 'T', name: "Mine".into() } }],
+            "Mine: the letter T is another ladder's",
+        ),
+        (
+            vec![Change::School { school: "head".into(), choice: "low".into() }],
+            "head: \"low\" is not one of its answers",
+        ),
+    ];
+    for (changes, told) in cases {
+        let changes: Vec<Dated> = changes.into_iter().map(dated).collect();
+        let flaws = Curriculum::standard().changed(&changes).unwrap_err();
+        assert!(flaws.iter().any(|f| f.to_string() == told), "{told}: {flaws:?}");
+    }
+}
+
+fn flaws_of(rungs: &str) -> String {
+    let ladder = format!("letter = \"X\"\nname = \"Ladder\"\n{rungs}");
+    let tags = "fault = [{ tag = \"f\", name = \"f\", likely = \"l\", remedy = \"r\", go_to = [\"X1\"] }]\nsign = []";
+    let flaws = Curriculum::parse(&[("x.toml", &ladder)], ("tags.toml", tags), ("schools.toml", "school = []"));
+    flaws.unwrap_err().iter().map(ToString::to_string).collect::<Vec<_>>().join("\n")
+}
+
+fn rung(id: &str, more: &str) -> String {
+    let common = "sides = \"both\"\nask = [\"a\"]\nanswer = [\"b\"]\ncautions = [\"c\"]";
+    format!("[[rung]]\nid = \"{id}\"\nname = \"n\"\n{common}\n{more}\n")
+}
+
+#[test]
+fn bad_curriculum_data_is_refused_with_its_place() {
+    let stand = "gaits = [\"stand\"]\nfaults = [\"f\"]";
+    let cases = [
+        (rung("X1", &format!("{stand}\nneeds = [\"X9\"]")), "X1: it needs X9, which does not exist"),
+        (
+            rung("X1", &format!("{stand}\nneeds = [\"X2\"]")) + &rung("X2", &format!("{stand}\nneeds = [\"X1\"]")),
+            "X1: it needs itself by way of its needs",
+        ),
+        (rung("X1", stand) + &rung("X1", stand), "X1: this id is used twice"),
+        (rung("Y1", stand), "Y1: its first letter is no ladder's"),
+        (rung("X1", "gaits = []\nfaults = [\"f\"]"), "X1: gaits must be one or more, slowest first, each once"),
+        (rung("X1", "gaits = [\"walk\"]\nfaults = [\"g\"]"), "X1: its fault \"g\" is not among the tags"),
+        (rung("X1", "gaits = [\"walk\"]\nfaults = []"), "X1: it needs a fault and a caution"),
+        (rung("X1", "gaits = [\"trot\"]"), "x.toml: "),
+    ];
+    for (data, told) in cases {
+        let flaws = flaws_of(&data);
+        assert!(flaws.contains(told), "{told}\n{flaws}");
+    }
+}
+
+/// A course of one's own is walked by index; ids that are not its own are not found.
+#[test]
+fn steps_are_found_by_id_and_by_gait() {
+    let course: Course = Curriculum::standard().course();
+    let hip = course.find("S4@walk").unwrap();
+    assert_eq!(course.find_at("S4", Gait::Walk), Some(hip));
+    assert_eq!((course.find("S4"), course.find_at("S4", Gait::Run)), (None, None));
+}

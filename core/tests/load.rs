@@ -1,0 +1,93 @@
+//! Heat and load, against worked figures.
+
+use cavesson_core::{
+    ladder::Gait,
+    load::{Air, Class, HeatBand, Minutes, Week},
+};
+
+fn air(celsius: f64, humidity: f64) -> Air {
+    Air::new(celsius, humidity).unwrap()
+}
+
+#[test]
+fn the_temperature_humidity_index_is_that_of_the_formula() {
+    // NRC 1971 (memory), worked by hand. At 100 % the second term is nothing: the index is the temperature in °F.
+    assert!((air(30.0, 100.0).thi() - 86.0).abs() < 1e-9);
+    // 30 °C, 50 %: 86 − 0.275 × 28 = 78.3
+    assert!((air(30.0, 50.0).thi() - 78.3).abs() < 1e-9);
+    // 35 °C, 20 %: 95 − 0.44 × 37 = 78.72
+    assert!((air(35.0, 20.0).thi() - 78.72).abs() < 1e-9);
+}
+
+#[test]
+fn the_bands_of_the_sum_are_those_of_the_extension_sheets() {
+    // University extension sheets (memory): under 130 fine, 130-150 sweats, over 150 care, over 180 no hard work.
+    let cases = [
+        (25.0, 50.0, 127.0, HeatBand::Fine),
+        (25.0, 53.0, 130.0, HeatBand::Sweats),
+        (30.0, 64.0, 150.0, HeatBand::Sweats),
+        (30.0, 65.0, 151.0, HeatBand::Care),
+        (35.0, 85.0, 180.0, HeatBand::Care),
+        (35.0, 86.0, 181.0, HeatBand::NoHardWork),
+        (5.0, 95.0, 136.0, HeatBand::Fine),
+    ];
+    for (celsius, humidity, sum, band) in cases {
+        let a = air(celsius, humidity);
+        assert!((a.sum_index() - sum).abs() < 1e-9, "{celsius} {humidity}: {}", a.sum_index());
+        assert_eq!(a.band(), band, "{celsius} {humidity}");
+    }
+    assert!(Air::new(61.0, 50.0).is_err() && Air::new(20.0, 101.0).is_err() && Air::new(f64::NAN, 1.0).is_err());
+}
+
+#[test]
+fn hotter_or_damper_is_never_a_kinder_band() {
+    for t in 10..60 {
+        for rh in 0..100 {
+            let (t, rh) = (f64::from(t), f64::from(rh));
+            assert!(air(t, rh).band() <= air(t + 0.9, rh).band());
+            assert!(air(t, rh).band() <= air(t, rh + 1.0).band());
+        }
+    }
+}
+
+#[test]
+fn monotony_and_strain_are_mean_over_sd_and_load_times_that() {
+    // Foster 1998 (memory): a week of loads 60, 0, 60, 0, 60, 0, 0 worked by hand with the sample's standard deviation.
+    let ride = Minutes { walk: 30, jog: 10, ..Minutes::default() };
+    assert_eq!(ride.load(), 60);
+    let off = Minutes::default();
+    let week = Week { days: [ride, off, ride, off, ride, off, off] };
+    assert_eq!(week.load(), 180);
+    let (mean, sd) = (180.0_f64 / 7.0, (7200.0_f64 / 7.0).sqrt());
+    assert!((week.monotony().unwrap() - mean / sd).abs() < 1e-9);
+    assert!((week.strain().unwrap() - 180.0 * mean / sd).abs() < 1e-9);
+    assert_eq!(Week { days: [ride; 7] }.monotony(), None);
+}
+
+#[test]
+fn classes_of_work_and_their_energy_are_those_of_the_council() {
+    // National Research Council 2007 (memory): factors 1.2, 1.4, 1.6, 1.9 over 0.0333 Mcal/kg.
+    for (class, day) in
+        [(Class::Light, 19.98), (Class::Moderate, 23.31), (Class::Heavy, 26.64), (Class::VeryHeavy, 31.635)]
+    {
+        assert!((class.energy(500.0) - day).abs() < 1e-9, "{class:?}");
+    }
+    let easy = Minutes { walk: 30, jog: 15, ..Minutes::default() };
+    let of = |days: [Minutes; 7]| Week { days }.class();
+    let off = Minutes::default();
+    assert_eq!(of([off; 7]), None);
+    assert_eq!(of([easy, off, easy, off, easy, off, off]), Some(Class::Light));
+    assert_eq!(of([easy, easy, easy, off, easy, easy, off]), Some(Class::Moderate));
+    let fast = easy.plus(Gait::Lope, 40).plus(Gait::Run, 10);
+    assert_eq!(of([fast, off, off, off, off, off, off]), Some(Class::Heavy));
+}
+
+#[test]
+fn minutes_are_guessed_from_the_asks() {
+    // Nine asks at the walk 30 s apart, five minutes of air, two asks at the jog a minute apart.
+    let mut asks: Vec<(Gait, u32)> = (0..9).map(|n| (Gait::Walk, 30 * n)).collect();
+    asks.extend([(Gait::Jog, 540), (Gait::Jog, 600)]);
+    let guessed = Minutes::guessed(&asks);
+    assert_eq!((guessed.walk, guessed.stand, guessed.jog), (5, 4, 2));
+    assert_eq!(Minutes::guessed(&[]), Minutes::default());
+}
