@@ -1,0 +1,182 @@
+use cavesson_core::{
+    advice::{Advisor, Posture, Standing},
+    belief::{Assumptions, Day, Work},
+    ladder::{Course, Side, StepIx},
+    ride::{Habits, Split, outline},
+};
+use chrono::{Datelike, Days, NaiveDate};
+use rand::{RngExt, SeedableRng};
+use rand_chacha::ChaCha8Rng;
+
+use super::{Nature, SimHorse, SimRep, Trouble};
+
+/// Days on which a horse was not ridden, both ends included.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Layoff {
+    /// First day off.
+    pub from: NaiveDate,
+    /// Last day off.
+    pub to: NaiveDate,
+}
+
+/// How the subject of a ride is chosen.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum Subject {
+    /// As the core plans it.
+    #[default]
+    Planned,
+    /// The lowest step that is open and not owned, until it is.
+    Lowest,
+    /// Any step that is open and not owned.
+    AnyOpen,
+}
+
+/// A stretch of a simulated horse's work.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Story {
+    /// What the horse is like.
+    pub nature: Nature,
+    /// First day.
+    pub from: NaiveDate,
+    /// Last day, included.
+    pub to: NaiveDate,
+    /// Rides in a week, 1 to 6; Sundays are free.
+    pub rides_a_week: u32,
+    /// A stretch without rides.
+    pub layoff: Option<Layoff>,
+    /// What takes skill away, each from its day on.
+    pub troubles: Vec<Trouble>,
+    /// How subjects are chosen.
+    pub subject: Subject,
+    /// Makes the same story each time.
+    pub seed: u64,
+}
+
+/// One set of a simulated ride.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct SimSet {
+    /// What was asked.
+    pub step: StepIx,
+    /// On which side.
+    pub side: Side,
+    /// The answers in order.
+    pub reps: Vec<SimRep>,
+}
+
+/// One simulated ride.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct SimRide {
+    /// The day.
+    pub date: NaiveDate,
+    /// The sets in order.
+    pub sets: Vec<SimSet>,
+    /// The note for tomorrow, where the ride left one.
+    pub note: Option<String>,
+    /// Whether at least seven reps in ten met their standards.
+    pub sets_went_well: bool,
+}
+
+/// Rides a story out: each day the simulated trainer rides what the core suggests, loosening on owned steps first and
+/// giving the weaker side more reps.
+pub fn ride_out(course: &Course, story: &Story) -> Vec<SimRide> {
+    let mut horse = SimHorse::new(course, story.nature, story.seed);
+    let mut rng = ChaCha8Rng::seed_from_u64(story.seed ^ 0x5eed);
+    let mut advisor = Advisor::new(course, Posture::Steady, Assumptions::default());
+    let mut rides = vec![];
+    let days = std::iter::successors(Some(story.from), |d| d.checked_add_days(Days::new(1)));
+    for date in days.take_while(|d| *d <= story.to) {
+        let off = story.layoff.is_some_and(|l| (l.from..=l.to).contains(&date));
+        let sunday = date.weekday().number_from_monday() == 7;
+        if off || sunday || !rng.random_ratio(story.rides_a_week.min(6), 6) {
+            continue;
+        }
+        horse.set_troubles(story.troubles.iter().filter(|t| date >= t.from).copied().collect());
+        horse.begin_day(date);
+        let sets = one_ride(course, story, &advisor, &mut horse, &mut rng, date);
+        horse.end_day();
+        let work = sets.iter().map(|s| Work::reps(s.step, s.side, s.reps.iter().map(|r| r.rep).collect())).collect();
+        // Days come in order by construction, so the advisor cannot refuse one.
+        if advisor.watch(&Day::new(date, work)).is_ok() {
+            rides.push(SimRide { date, note: note_for(course, &sets), sets_went_well: went_well(course, &sets), sets });
+        }
+    }
+    rides
+}
+
+fn one_ride(
+    course: &Course,
+    story: &Story,
+    advisor: &Advisor<'_>,
+    horse: &mut SimHorse<'_>,
+    rng: &mut ChaCha8Rng,
+    date: NaiveDate,
+) -> Vec<SimSet> {
+    let survey = advisor.survey(date);
+    let mut plan = outline(&survey, &Habits::default());
+    let open: Vec<StepIx> = (0..course.steps().len())
+        .filter(|&ix| course.step(ix).taught && survey.is_open(ix) && survey.standing(ix) != Standing::Owned)
+        .collect();
+    let other = match story.subject {
+        Subject::Planned => None,
+        Subject::Lowest => open.first(),
+        Subject::AnyOpen => (!open.is_empty()).then(|| &open[rng.random_range(0..open.len())]),
+    };
+    if let (Some(&step), Some(main)) = (other, plan.main.as_mut()) {
+        main.step = step;
+        main.split = course.step(step).sides.has(Side::Left).then_some(Split { left: 50, right: 50 });
+    }
+    let mut steps = plan.loosen.clone();
+    let known: Vec<StepIx> = (0..course.steps().len()).filter(|&ix| story.nature.knows_step(course, ix)).collect();
+    if known.len() > 3 {
+        // A horse that arrives with much is shown over all of it, a few steps a day.
+        steps.extend((0..3).map(|_| known[rng.random_range(0..known.len())]));
+    }
+    steps.sort_unstable();
+    steps.dedup();
+    let mut sets = vec![];
+    for step in steps {
+        for &side in course.step(step).sides.list() {
+            let reps = rng.random_range(3..=5);
+            sets.push(SimSet { step, side, reps: (0..reps).map(|_| horse.ask(step, side)).collect() });
+        }
+    }
+    if let Some(main) = plan.main {
+        for &side in course.step(main.step).sides.list() {
+            let share = match (main.split, side) {
+                (Some(split), Side::Left) => u32::from(split.left),
+                (Some(split), Side::Right) => u32::from(split.right),
+                _ => 60,
+            };
+            let reps = (rng.random_range(12..=18) * share / 100).max(3);
+            sets.push(SimSet { step: main.step, side, reps: (0..reps).map(|_| horse.ask(main.step, side)).collect() });
+        }
+    }
+    sets
+}
+
+fn met(course: &Course, set: &SimSet) -> usize {
+    let standard = &course.step(set.step).standard;
+    set.reps.iter().filter(|r| standard.is_met_by(&r.rep)).count()
+}
+
+fn went_well(course: &Course, sets: &[SimSet]) -> bool {
+    let (met, all) = sets.iter().fold((0, 0), |(m, n), s| (m + met(course, s), n + s.reps.len()));
+    met * 10 >= all * 7
+}
+
+/// The set with the lowest share of whole answers is what tomorrow starts from.
+fn note_for(course: &Course, sets: &[SimSet]) -> Option<String> {
+    let worst = sets.iter().min_by_key(|s| met(course, s) * 1000 / s.reps.len().max(1))?;
+    let share = met(course, worst) * 100 / worst.reps.len().max(1);
+    let name = course.step(worst.step).name.to_lowercase();
+    let side = match worst.side {
+        Side::Left => " to the left",
+        Side::Right => " to the right",
+        Side::Both => "",
+    };
+    match share {
+        0..=39 => Some(format!("Begin slower with {name}{side}; one good one and walk off")),
+        40..=64 => Some(format!("A few more on {name}{side}, end on a give")),
+        _ => None,
+    }
+}

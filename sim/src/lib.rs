@@ -1,0 +1,14 @@
+//! Stand-ins for what the application cannot have in a test or a demo: a horse that answers, learns and forgets, and a
+//! weather station.
+//!
+//! Every stand-in is made from a seed and gives the same answers each time.
+
+mod history;
+mod horse;
+mod pupil;
+mod weather;
+
+pub use history::{Layoff, SimRide, SimSet, Story, Subject, ride_out};
+pub use horse::{Nature, SimHorse, SimRep, Trouble};
+pub use pupil::{LESSONS, Lesson, Taken, teach};
+pub use weather::{Weather, WeatherStation};
