@@ -1,0 +1,3 @@
+//! Open formats in and out.
+
+pub mod csv;
