@@ -1,0 +1,231 @@
+//! What horses are ridden in.
+
+use chrono::NaiveDate;
+use sqlx::PgPool;
+use uuid::Uuid;
+
+use crate::{Put, Result, Scope, Update};
+
+/// A piece of gear.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Gear {
+    pub id: Uuid,
+    pub horse_id: Uuid,
+    pub kind: String,
+    pub name: String,
+    pub mouthpiece: Option<String>,
+    pub since: NaiveDate,
+    pub mouth_seen: Option<NaiveDate>,
+    pub teeth_seen: Option<NaiveDate>,
+    pub note: String,
+    pub archived: bool,
+    pub version: i32,
+    /// Days on which the horse was ridden in it, up to yesterday or the day asked about.
+    pub days: i64,
+}
+
+/// What can be set about a piece of gear.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct GearFields {
+    pub kind: String,
+    pub name: String,
+    pub mouthpiece: Option<String>,
+    pub since: NaiveDate,
+    pub mouth_seen: Option<NaiveDate>,
+    pub teeth_seen: Option<NaiveDate>,
+    pub note: String,
+}
+
+macro_rules! select_gear {
+    ($where:literal, $($arg:expr),*) => {
+        sqlx::query_as!(
+            Gear,
+            r#"select g.id, g.horse_id, g.kind, g.name, g.mouthpiece, g.since, g.mouth_seen, g.teeth_seen, g.note,
+                      g.archived_at is not null as "archived!", g.version,
+                      (select count(distinct r.ridden_on) from ride_gear rg
+                       join ride r on r.barn_id = rg.barn_id and r.id = rg.ride_id
+                       where rg.barn_id = g.barn_id and rg.gear_id = g.id and r.state <> 'planned' and r.ridden_on < $3) as "days!"
+               from gear g join horse h on h.barn_id = g.barn_id and h.id = g.horse_id
+               where g.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and "# + $where,
+            $($arg),*
+        )
+    };
+}
+
+/// The gear of a horse, that in use first; days are counted up to the day before `before`.
+pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, before: NaiveDate) -> Result<Vec<Gear>> {
+    Ok(select_gear!(
+        "g.horse_id = $4 order by g.archived_at is not null, g.kind, g.since desc, g.name, g.id limit 200",
+        scope.barn,
+        scope.owned_by,
+        before,
+        horse
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// One piece.
+pub async fn get(db: &PgPool, scope: &Scope, id: Uuid, before: NaiveDate) -> Result<Option<Gear>> {
+    Ok(select_gear!("g.id = $4", scope.barn, scope.owned_by, before, id).fetch_optional(db).await?)
+}
+
+/// Stores a new piece. The horse must be of the barn.
+pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, f: &GearFields) -> Result<Put> {
+    let new = sqlx::query!(
+        "insert into gear (barn_id, id, horse_id, kind, name, mouthpiece, since, mouth_seen, teeth_seen, note)
+         select $1, $2, $3, $4, $5, $6, $7, $8, $9, $10 where exists (select from horse where barn_id = $1 and id = $3)
+         on conflict (barn_id, id) do nothing",
+        scope.barn,
+        id,
+        horse,
+        f.kind,
+        f.name,
+        f.mouthpiece,
+        f.since,
+        f.mouth_seen,
+        f.teeth_seen,
+        f.note
+    )
+    .execute(db)
+    .await?
+    .rows_affected();
+    if new == 1 {
+        return Ok(Put::Created);
+    }
+    let there = get(db, scope, id, f.since).await?;
+    Ok(there.map_or(Put::Missing, |g| if g.horse_id == horse && fields(&g) == *f { Put::Same } else { Put::Taken }))
+}
+
+fn fields(g: &Gear) -> GearFields {
+    GearFields {
+        kind: g.kind.clone(),
+        name: g.name.clone(),
+        mouthpiece: g.mouthpiece.clone(),
+        since: g.since,
+        mouth_seen: g.mouth_seen,
+        teeth_seen: g.teeth_seen,
+        note: g.note.clone(),
+    }
+}
+
+/// Changes a piece if the version is still `version`. It stays with its horse, and what it is.
+pub async fn update(
+    db: &PgPool,
+    scope: &Scope,
+    id: Uuid,
+    version: i32,
+    f: &GearFields,
+    archived: bool,
+) -> Result<Update<Gear>> {
+    let done = sqlx::query!(
+        "update gear set name = $4, since = $5, mouth_seen = $6, teeth_seen = $7, note = $8, version = version + 1,
+                archived_at = case when $9 then coalesce(archived_at, now()) end
+         where barn_id = $1 and id = $2 and version = $3",
+        scope.barn,
+        id,
+        version,
+        f.name,
+        f.since,
+        f.mouth_seen,
+        f.teeth_seen,
+        f.note,
+        archived
+    )
+    .execute(db)
+    .await?
+    .rows_affected();
+    Ok(match get(db, scope, id, f.since).await? {
+        Some(gear) if done == 1 => Update::Done(gear),
+        Some(gear) => Update::Stale(gear),
+        None => Update::Missing,
+    })
+}
+
+/// What a ride is ridden in.
+pub async fn of_ride(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Uuid>> {
+    Ok(sqlx::query_scalar!(
+        "select gear_id from ride_gear where barn_id = $1 and ride_id = $2 order by gear_id",
+        scope.barn,
+        ride
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// What the horse was ridden in the last time before a ride.
+pub async fn of_last_ride(db: &PgPool, scope: &Scope, horse: Uuid, before: NaiveDate) -> Result<Vec<Uuid>> {
+    Ok(sqlx::query_scalar!(
+        "select rg.gear_id from ride_gear rg
+         join gear g on g.barn_id = rg.barn_id and g.id = rg.gear_id and g.archived_at is null
+         where rg.barn_id = $1 and rg.ride_id = (
+             select r.id from ride r where r.barn_id = $1 and r.horse_id = $2 and r.ridden_on < $3
+                and exists (select from ride_gear x where x.barn_id = r.barn_id and x.ride_id = r.id)
+             order by r.ridden_on desc, r.id limit 1)
+         order by rg.gear_id",
+        scope.barn,
+        horse,
+        before
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Sets what a ride is ridden in; each piece must be the ride's horse's. The bit's name stands with the ride.
+pub async fn set_for_ride(db: &PgPool, scope: &Scope, ride: Uuid, gear: &[Uuid]) -> Result<bool> {
+    let mut tx = db.begin().await?;
+    let fits = sqlx::query_scalar!(
+        r#"select count(*) = $4 as "fits!" from gear g join ride r on r.barn_id = g.barn_id and r.horse_id = g.horse_id
+           where g.barn_id = $1 and r.id = $2 and g.id = any($3)"#,
+        scope.barn,
+        ride,
+        gear,
+        gear.len() as i64
+    )
+    .fetch_one(&mut *tx)
+    .await?;
+    if !fits {
+        return Ok(false);
+    }
+    sqlx::query!("delete from ride_gear where barn_id = $1 and ride_id = $2", scope.barn, ride)
+        .execute(&mut *tx)
+        .await?;
+    sqlx::query!(
+        "insert into ride_gear (barn_id, ride_id, gear_id) select $1, $2, unnest($3::uuid[])",
+        scope.barn,
+        ride,
+        gear
+    )
+    .execute(&mut *tx)
+    .await?;
+    sqlx::query!(
+        "update ride set bit = coalesce((select left(g.name, 40) from gear g
+             where g.barn_id = $1 and g.id = any($3) and g.kind in ('bit', 'bosal') order by g.kind, g.id limit 1), bit)
+         where barn_id = $1 and id = $2",
+        scope.barn,
+        ride,
+        gear
+    )
+    .execute(&mut *tx)
+    .await?;
+    tx.commit().await?;
+    Ok(true)
+}
+
+/// Every ride of a horse that has no gear noted is in this: for the demo, whose rides are made at once.
+pub async fn wear_all(db: &PgPool, scope: &Scope, horse: Uuid, gear: &[Uuid]) -> Result<()> {
+    sqlx::query!(
+        "insert into ride_gear (barn_id, ride_id, gear_id)
+         select $1, r.id, g from ride r cross join unnest($3::uuid[]) as g
+         where r.barn_id = $1 and r.horse_id = $2 and r.state <> 'planned'
+            and not exists (select from ride_gear x where x.barn_id = r.barn_id and x.ride_id = r.id)",
+        scope.barn,
+        horse,
+        gear
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}

@@ -1,0 +1,138 @@
+//! Horses of a barn.
+
+use chrono::{DateTime, Utc};
+use sqlx::PgPool;
+use uuid::Uuid;
+
+use crate::{Page, Put, Result, Scope, Update};
+
+/// A horse.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Horse {
+    pub id: Uuid,
+    pub name: String,
+    pub foaled: Option<i32>,
+    pub sex: Option<String>,
+    pub owner_id: Option<Uuid>,
+    pub usual_rider_id: Option<Uuid>,
+    /// The horse's own posture, where it is not the barn's.
+    pub posture: Option<String>,
+    pub note: String,
+    pub log_revision: i64,
+    pub archived_at: Option<DateTime<Utc>>,
+    pub version: i32,
+}
+
+/// What can be set about a horse.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct HorseFields {
+    pub name: String,
+    pub foaled: Option<i32>,
+    pub sex: Option<String>,
+    pub owner_id: Option<Uuid>,
+    pub usual_rider_id: Option<Uuid>,
+    pub posture: Option<String>,
+    pub note: String,
+}
+
+/// Horses by name.
+pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit: i64) -> Result<Page<Horse>> {
+    let rows = sqlx::query_as!(
+        Horse,
+        "select id, name, foaled, sex, owner_id, usual_rider_id, posture, note, log_revision, archived_at, version
+         from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and (archived_at is not null) = $3
+         order by name, id offset $4 limit $5",
+        scope.barn,
+        scope.owned_by,
+        archived,
+        offset,
+        limit + 1
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(Page::of(rows, offset, limit))
+}
+
+/// One horse.
+pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Horse>> {
+    Ok(sqlx::query_as!(
+        Horse,
+        "select id, name, foaled, sex, owner_id, usual_rider_id, posture, note, log_revision, archived_at, version
+         from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and id = $3",
+        scope.barn,
+        scope.owned_by,
+        id
+    )
+    .fetch_optional(db)
+    .await?)
+}
+
+/// Stores a new horse. A person that is not of the barn violates a foreign key.
+pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, f: &HorseFields) -> Result<Put> {
+    let new = sqlx::query!(
+        "insert into horse (barn_id, id, name, foaled, sex, owner_id, usual_rider_id, posture, note)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (barn_id, id) do nothing",
+        scope.barn,
+        id,
+        f.name,
+        f.foaled,
+        f.sex,
+        f.owner_id,
+        f.usual_rider_id,
+        f.posture,
+        f.note
+    )
+    .execute(db)
+    .await?
+    .rows_affected();
+    if new == 1 {
+        return Ok(Put::Created);
+    }
+    let there = get(db, scope, id).await?.map(|h| HorseFields {
+        name: h.name,
+        foaled: h.foaled,
+        sex: h.sex,
+        owner_id: h.owner_id,
+        usual_rider_id: h.usual_rider_id,
+        posture: h.posture,
+        note: h.note,
+    });
+    Ok(if there.as_ref() == Some(f) { Put::Same } else { Put::Taken })
+}
+
+/// Changes a horse if the version is still `version`.
+pub async fn update(
+    db: &PgPool,
+    scope: &Scope,
+    id: Uuid,
+    version: i32,
+    f: &HorseFields,
+    archived: bool,
+) -> Result<Update<Horse>> {
+    let done = sqlx::query!(
+        "update horse set name = $4, foaled = $5, sex = $6, owner_id = $7, usual_rider_id = $8, posture = $9, note = $10,
+                archived_at = case when $11 then coalesce(archived_at, now()) end, version = version + 1
+         where barn_id = $1 and id = $2 and version = $3",
+        scope.barn,
+        id,
+        version,
+        f.name,
+        f.foaled,
+        f.sex,
+        f.owner_id,
+        f.usual_rider_id,
+        f.posture,
+        f.note,
+        archived
+    )
+    .execute(db)
+    .await?
+    .rows_affected();
+    Ok(match get(db, scope, id).await? {
+        Some(horse) if done == 1 => Update::Done(horse),
+        Some(horse) => Update::Stale(horse),
+        None => Update::Missing,
+    })
+}

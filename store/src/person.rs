@@ -1,0 +1,188 @@
+//! People of a barn and their roles.
+
+use chrono::{DateTime, Utc};
+use sqlx::PgPool;
+use uuid::Uuid;
+
+use crate::{Page, Put, Result, Scope, Update};
+
+/// A person of a barn.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Person {
+    pub id: Uuid,
+    pub name: String,
+    pub email: String,
+    pub role: String,
+    /// Whether a password was set, so that they can sign in.
+    pub can_sign_in: bool,
+    pub archived_at: Option<DateTime<Utc>>,
+    pub version: i32,
+}
+
+/// What can be set about a person.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct PersonFields {
+    pub name: String,
+    pub email: String,
+    pub role: String,
+}
+
+/// What sign-in needs to know of a person.
+#[derive(Debug, Clone)]
+#[allow(missing_docs)]
+pub struct Account {
+    pub barn_id: Uuid,
+    pub id: Uuid,
+    pub password_hash: String,
+}
+
+/// The account that may sign in with this e-mail address.
+pub async fn account(db: &PgPool, email: &str) -> Result<Option<Account>> {
+    Ok(sqlx::query_as!(
+        Account,
+        r#"select barn_id, id, password_hash as "password_hash!" from person
+           where lower(email) = lower($1) and archived_at is null and password_hash is not null"#,
+        email
+    )
+    .fetch_optional(db)
+    .await?)
+}
+
+/// The first person of a barn with this role; the demo signs in so.
+pub async fn first_with_role(db: &PgPool, barn: Uuid, role: &str) -> Result<Option<Uuid>> {
+    Ok(sqlx::query_scalar!(
+        "select id from person where barn_id = $1 and role = $2 and archived_at is null order by created_at, name limit 1",
+        barn,
+        role
+    )
+    .fetch_optional(db)
+    .await?)
+}
+
+/// People of the barn by name.
+pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit: i64) -> Result<Page<Person>> {
+    let rows = sqlx::query_as!(
+        Person,
+        r#"select id, name, email, role, password_hash is not null as "can_sign_in!", archived_at, version from person
+           where barn_id = $1 and (archived_at is not null) = $2 order by name, id offset $3 limit $4"#,
+        scope.barn,
+        archived,
+        offset,
+        limit + 1
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(Page::of(rows, offset, limit))
+}
+
+/// One person.
+pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Person>> {
+    Ok(sqlx::query_as!(
+        Person,
+        r#"select id, name, email, role, password_hash is not null as "can_sign_in!", archived_at, version from person
+           where barn_id = $1 and id = $2"#,
+        scope.barn,
+        id
+    )
+    .fetch_optional(db)
+    .await?)
+}
+
+/// Stores a new person. An e-mail address that is in use violates the constraint `person_email`.
+pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, fields: &PersonFields) -> Result<Put> {
+    let new = insert(db, scope.barn, id, fields, None).await?;
+    if new {
+        return Ok(Put::Created);
+    }
+    let there = get(db, scope, id).await?;
+    let same = there.is_some_and(|p| p.name == fields.name && p.email == fields.email && p.role == fields.role);
+    Ok(if same { Put::Same } else { Put::Taken })
+}
+
+/// Inserts a person with a password; false when the id is taken.
+pub async fn insert(
+    db: impl sqlx::PgExecutor<'_>,
+    barn: Uuid,
+    id: Uuid,
+    fields: &PersonFields,
+    password_hash: Option<&str>,
+) -> Result<bool> {
+    let done = sqlx::query!(
+        "insert into person (barn_id, id, name, email, role, password_hash) values ($1, $2, $3, $4, $5, $6)
+         on conflict (barn_id, id) do nothing",
+        barn,
+        id,
+        fields.name,
+        fields.email,
+        fields.role,
+        password_hash
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
+}
+
+/// Changes a person if the version is still `version`.
+pub async fn update(
+    db: &PgPool,
+    scope: &Scope,
+    id: Uuid,
+    version: i32,
+    fields: &PersonFields,
+    archived: bool,
+) -> Result<Update<Person>> {
+    let mut tx = db.begin().await?;
+    let done = sqlx::query!(
+        "update person set name = $4, email = $5, role = $6, version = version + 1,
+                archived_at = case when $7 then coalesce(archived_at, now()) end
+         where barn_id = $1 and id = $2 and version = $3",
+        scope.barn,
+        id,
+        version,
+        fields.name,
+        fields.email,
+        fields.role,
+        archived
+    )
+    .execute(&mut *tx)
+    .await?
+    .rows_affected();
+    if done == 1 && archived {
+        sqlx::query!("delete from session where barn_id = $1 and person_id = $2", scope.barn, id)
+            .execute(&mut *tx)
+            .await?;
+    }
+    tx.commit().await?;
+    Ok(match get(db, scope, id).await? {
+        Some(person) if done == 1 => Update::Done(person),
+        Some(person) => Update::Stale(person),
+        None => Update::Missing,
+    })
+}
+
+/// Sets a password and ends every session of that person; false when there is no such person.
+pub async fn set_password(db: &PgPool, scope: &Scope, id: Uuid, hash: &str) -> Result<bool> {
+    let mut tx = db.begin().await?;
+    let done =
+        sqlx::query!("update person set password_hash = $3 where barn_id = $1 and id = $2", scope.barn, id, hash)
+            .execute(&mut *tx)
+            .await?
+            .rows_affected();
+    sqlx::query!("delete from session where barn_id = $1 and person_id = $2", scope.barn, id).execute(&mut *tx).await?;
+    tx.commit().await?;
+    Ok(done == 1)
+}
+
+/// How many trainers of the barn can still sign in, other than this person.
+pub async fn other_trainers(db: &PgPool, scope: &Scope, id: Uuid) -> Result<i64> {
+    Ok(sqlx::query_scalar!(
+        r#"select count(*) as "n!" from person where barn_id = $1 and id <> $2 and role = 'trainer'
+           and archived_at is null and password_hash is not null"#,
+        scope.barn,
+        id
+    )
+    .fetch_one(db)
+    .await?)
+}

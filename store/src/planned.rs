@@ -1,0 +1,241 @@
+//! What stands around a planned ride: the trainer's changes to the plan, checks before mounting, and the weather.
+
+use cavesson_core::load::Air;
+use chrono::NaiveDate;
+use sqlx::PgPool;
+use uuid::Uuid;
+
+use crate::{Put, Result, Scope, StoreError, ride};
+
+/// A change to a plan.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Edit {
+    pub id: Uuid,
+    pub edit: String,
+    pub step: String,
+    pub into_step: Option<String>,
+}
+
+/// A swap made on an earlier ride of a horse.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Swapped {
+    pub horse_id: Uuid,
+    pub on: NaiveDate,
+    pub from: String,
+    pub to: String,
+}
+
+/// A check as it was answered.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Checked {
+    pub check: String,
+    pub side: String,
+    pub answer: String,
+    pub words: String,
+    pub who: String,
+}
+
+/// The changes to the plan of a ride, in order.
+pub async fn edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Edit>> {
+    Ok(sqlx::query_as!(
+        Edit,
+        "select id, edit, step, into_step from ride_edit where barn_id = $1 and ride_id = $2 order by place",
+        scope.barn,
+        ride
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Keeps a change to the plan of a ride. A swap is remembered, so the horse's log counts up.
+pub async fn put_edit(db: &PgPool, scope: &Scope, ride: Uuid, new: &Edit) -> Result<Put> {
+    let mut tx = db.begin().await?;
+    let done = sqlx::query!(
+        "insert into ride_edit (barn_id, id, ride_id, edit, step, into_step, made_by)
+         select $1, $2, $3, $4, $5, $6, $7 where exists (select from ride where barn_id = $1 and id = $3)
+         on conflict (barn_id, id) do nothing",
+        scope.barn,
+        new.id,
+        ride,
+        new.edit,
+        new.step,
+        new.into_step,
+        scope.person
+    )
+    .execute(&mut *tx)
+    .await?
+    .rows_affected();
+    if done == 1 {
+        ride::log_changed(&mut tx, scope, ride).await?;
+        tx.commit().await?;
+        return Ok(Put::Created);
+    }
+    let there = edits(db, scope, ride).await?.into_iter().find(|e| e.id == new.id);
+    Ok(match there {
+        Some(e) if e == *new => Put::Same,
+        Some(_) => Put::Taken,
+        None => {
+            let known = sqlx::query_scalar!(
+                r#"select exists (select from ride where barn_id = $1 and id = $2) as "yes!""#,
+                scope.barn,
+                ride
+            )
+            .fetch_one(db)
+            .await?;
+            if known { Put::Taken } else { Put::Missing }
+        }
+    })
+}
+
+/// Takes back every change to the plan of a ride.
+pub async fn clear_edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<()> {
+    let mut tx = db.begin().await?;
+    sqlx::query!("delete from ride_edit where barn_id = $1 and ride_id = $2", scope.barn, ride)
+        .execute(&mut *tx)
+        .await?;
+    // The swaps among them are no longer remembered either.
+    ride::log_changed(&mut tx, scope, ride).await?;
+    tx.commit().await?;
+    Ok(())
+}
+
+/// Swaps made on rides of these horses since a day, by horse and then by day.
+pub async fn swaps(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<Swapped>> {
+    Ok(sqlx::query_as!(
+        Swapped,
+        r#"select r.horse_id, r.ridden_on as "on", e.step as "from", e.into_step as "to!"
+           from ride_edit e join ride r on r.barn_id = e.barn_id and r.id = e.ride_id
+           where e.barn_id = $1 and r.horse_id = any($2) and r.ridden_on >= $3 and e.edit = 'swap'
+           order by r.horse_id, r.ridden_on, e.place"#,
+        scope.barn,
+        horses,
+        since
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// The checks of a ride that were answered.
+pub async fn checks(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Checked>> {
+    Ok(sqlx::query_as!(
+        Checked,
+        r#"select c.check_id as "check", c.side, c.answer, c.words, p.name as who
+           from ride_check c join person p on p.barn_id = c.barn_id and p.id = c.answered_by
+           where c.barn_id = $1 and c.ride_id = $2 order by c.answered_at, c.check_id"#,
+        scope.barn,
+        ride
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Keeps the answer to a check; a later answer takes the place of an earlier one. False where there is no such ride.
+pub async fn put_check(
+    db: &PgPool,
+    scope: &Scope,
+    ride: Uuid,
+    check: &str,
+    side: &str,
+    answer: &str,
+    words: &str,
+) -> Result<bool> {
+    let done = sqlx::query!(
+        "insert into ride_check (barn_id, ride_id, check_id, side, answer, words, answered_by)
+         select $1, $2, $3, $4, $5, $6, $7 where exists (select from ride where barn_id = $1 and id = $2)
+         on conflict (barn_id, ride_id, check_id, side) do update
+         set answer = excluded.answer, words = excluded.words, answered_by = excluded.answered_by, answered_at = now()",
+        scope.barn,
+        ride,
+        check,
+        side,
+        answer,
+        words,
+        scope.person
+    )
+    .execute(db)
+    .await?
+    .rows_affected();
+    Ok(done == 1)
+}
+
+/// The air of a day, where someone typed it in.
+pub async fn weather(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result<Option<Air>> {
+    let row =
+        sqlx::query!("select decicelsius, humidity from weather where barn_id = $1 and day = $2", scope.barn, day)
+            .fetch_optional(db)
+            .await?;
+    row.map(|r| air(r.decicelsius, r.humidity)).transpose()
+}
+
+/// Keeps the air of a day; what is typed later takes the place of what was typed before.
+pub async fn put_weather(db: &PgPool, scope: &Scope, day: NaiveDate, air: Air) -> Result<()> {
+    sqlx::query!(
+        "insert into weather (barn_id, day, decicelsius, humidity, told_by) values ($1, $2, $3, $4, $5)
+         on conflict (barn_id, day) do update set decicelsius = excluded.decicelsius, humidity = excluded.humidity,
+             told_by = excluded.told_by, told_at = now()",
+        scope.barn,
+        day,
+        decicelsius(air),
+        i16::from(air.humidity()),
+        scope.person
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// Notes the air in which a ride is ridden, where none is noted yet.
+pub async fn note_air(db: &PgPool, scope: &Scope, ride: Uuid, air: Air, hot: bool) -> Result<()> {
+    sqlx::query!(
+        "update ride set decicelsius = $3, humidity = $4, hot = coalesce(hot, $5)
+         where barn_id = $1 and id = $2 and decicelsius is null",
+        scope.barn,
+        ride,
+        decicelsius(air),
+        i16::from(air.humidity()),
+        hot
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+fn decicelsius(air: Air) -> i16 {
+    (air.celsius() * 10.0).round() as i16
+}
+
+fn air(decicelsius: i16, humidity: i16) -> Result<Air> {
+    Air::new(f64::from(decicelsius) / 10.0, f64::from(humidity)).map_err(|e| StoreError::Unreadable(e.to_string()))
+}
+
+/// The barn's own words for rungs.
+pub async fn aliases(db: &PgPool, scope: &Scope) -> Result<Vec<(String, String)>> {
+    let rows = sqlx::query!("select word, rung from alias where barn_id = $1 order by word limit 500", scope.barn)
+        .fetch_all(db)
+        .await?;
+    Ok(rows.into_iter().map(|r| (r.word, r.rung)).collect())
+}
+
+/// Keeps a word for a rung, or forgets it where there is no rung.
+pub async fn put_alias(db: &PgPool, scope: &Scope, word: &str, rung: Option<&str>) -> Result<()> {
+    match rung {
+        Some(rung) => {
+            sqlx::query!(
+                "insert into alias (barn_id, word, rung) values ($1, $2, $3)
+             on conflict (barn_id, word) do update set rung = excluded.rung",
+                scope.barn,
+                word,
+                rung
+            )
+            .execute(db)
+            .await?
+        }
+        None => {
+            sqlx::query!("delete from alias where barn_id = $1 and word = $2", scope.barn, word).execute(db).await?
+        }
+    };
+    Ok(())
+}
