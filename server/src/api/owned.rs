@@ -1,0 +1,74 @@
+//! Who owns what, over the whole barn.
+
+use std::collections::BTreeMap;
+
+use axum::{Json, extract::State};
+use cavesson_core::{
+    advice::{Call, Standing},
+    ladder::Side,
+};
+use cavesson_store::horse;
+use chrono::NaiveDate;
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::{standing::standings, words};
+use crate::{App, Problem, auth::Signed};
+
+/// Every horse in work, and where it stands on every step that it was asked.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Owned {
+    date: NaiveDate,
+    horses: Vec<OwnedBy>,
+}
+
+/// What one horse owns.
+#[derive(Serialize, ToSchema)]
+pub(super) struct OwnedBy {
+    id: Uuid,
+    name: String,
+    /// A call on the whole horse: look at it, or leave it alone.
+    #[schema(value_type = Option<words::Call>)]
+    horse: Option<Call>,
+    /// By id of the step; a step that is not here was never asked.
+    steps: BTreeMap<String, OwnedStep>,
+}
+
+/// Where a horse stands on one step.
+#[derive(Serialize, ToSchema)]
+pub(super) struct OwnedStep {
+    #[schema(value_type = words::Standing)]
+    standing: Standing,
+    #[schema(value_type = Option<words::Standing>)]
+    left: Option<Standing>,
+    #[schema(value_type = Option<words::Standing>)]
+    right: Option<Standing>,
+    due: bool,
+}
+
+/// Who owns what.
+#[utoipa::path(get, path = "/api/owned", responses((status = 200, body = Owned)))]
+pub(super) async fn read(State(app): State<App>, signed: Signed) -> Result<Json<Owned>, Problem> {
+    let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
+    let date = super::barn::today_in(&barn);
+    let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
+    let mut standings = standings(&app, &signed.scope, &horses, &barn.posture, date).await?;
+    let horses = horses
+        .into_iter()
+        .filter_map(|h| {
+            let standing = standings.remove(&h.id)?;
+            let tried = standing.steps.into_iter().filter(|s| !s.sides.is_empty());
+            let steps = tried
+                .map(|s| {
+                    let of = |side: Side| s.sides.iter().find(|x| x.side == side).map(|x| x.standing);
+                    let step =
+                        OwnedStep { standing: s.standing, left: of(Side::Left), right: of(Side::Right), due: s.due };
+                    (s.id, step)
+                })
+                .collect();
+            Some(OwnedBy { id: h.id, name: h.name, horse: standing.horse.map(|c| c.call), steps })
+        })
+        .collect();
+    Ok(Json(Owned { date, horses }))
+}

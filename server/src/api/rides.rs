@@ -1,0 +1,407 @@
+//! Rides: put on the day, ridden, closed; entered afterwards; read back with their sets.
+
+use std::collections::HashMap;
+
+use axum::{Json, extract::State, http::StatusCode};
+use cavesson_core::{
+    ladder::{Curriculum, Gait},
+    load::Minutes,
+    ride::shorthand::write_count,
+};
+use cavesson_store::{
+    Page, Put, StoreError, Update,
+    rep::{self, NewRep, SetKey},
+    ride::{self, NewRide, Ride, RideFields},
+    set,
+};
+use chrono::{Days, NaiveDate, NaiveTime};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::{
+    barn::today,
+    body::{Asked, Body, Id, Paging},
+    check::Check,
+    reps::{Answered, RepOut, SetIn, check_answer, check_set, set_key},
+    words::{Entered, MinutesDoc, Place, RideState, from_word, word},
+};
+use crate::{
+    App, Problem,
+    auth::{Rides, Signed},
+    book::{Book, book},
+};
+
+/// A ride.
+#[derive(Serialize, ToSchema)]
+pub(super) struct RideOut {
+    pub(super) id: Uuid,
+    pub(super) horse_id: Uuid,
+    horse_name: String,
+    rider_id: Uuid,
+    rider_name: String,
+    date: NaiveDate,
+    /// `HH:MM:SS`, local.
+    #[schema(value_type = Option<String>)]
+    starts_at: Option<NaiveTime>,
+    place: Place,
+    state: RideState,
+    entered: Entered,
+    /// What to fix tomorrow.
+    note: String,
+    signs: Vec<String>,
+    bit: Option<String>,
+    hot: Option<bool>,
+    /// Air temperature in °C and relative humidity in per cent, where they were noted.
+    celsius: Option<f64>,
+    humidity: Option<i16>,
+    /// Minutes by gait, where they were noted.
+    #[schema(value_type = Option<MinutesDoc>)]
+    minutes: Option<Minutes>,
+    version: i32,
+    /// How many reps were logged.
+    reps: i64,
+}
+
+/// A set with its reps.
+#[derive(Serialize, ToSchema)]
+pub(super) struct SetOut {
+    #[serde(flatten)]
+    set: SetIn,
+    reps: Vec<RepOut>,
+    /// What was counted, as the shorthand writes it, on a rung that is not counted in reps.
+    counted: Option<String>,
+}
+
+/// A ride with all that was logged in it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct RideWhole {
+    #[serde(flatten)]
+    ride: RideOut,
+    sets: Vec<SetOut>,
+}
+
+/// A page of rides, latest first.
+#[derive(Serialize, ToSchema)]
+pub(super) struct RidesOut {
+    items: Vec<RideWhole>,
+    offset: i64,
+    more: bool,
+}
+
+/// A rep of a ride entered afterwards.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct LateRep {
+    id: Uuid,
+    #[serde(flatten)]
+    answered: Answered,
+}
+
+/// A set of a ride entered afterwards.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct LateSet {
+    #[serde(flatten)]
+    set: SetIn,
+    reps: Vec<LateRep>,
+}
+
+/// A ride to put on a day, to begin, or to enter afterwards with its sets.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct RideIn {
+    horse_id: Uuid,
+    rider_id: Uuid,
+    date: NaiveDate,
+    #[schema(value_type = Option<String>)]
+    starts_at: Option<NaiveTime>,
+    place: Place,
+    entered: Entered,
+    /// Only with `entered: afterwards`.
+    #[serde(default)]
+    sets: Vec<LateSet>,
+    #[serde(default)]
+    note: String,
+    #[serde(default)]
+    signs: Vec<String>,
+    /// What it wore in the mouth or on the nose.
+    #[serde(default)]
+    bit: Option<String>,
+    /// Whether it was too hot for hard work.
+    #[serde(default)]
+    hot: Option<bool>,
+}
+
+/// A change to a ride, made from the version that was read.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct RideChange {
+    version: i32,
+    rider_id: Uuid,
+    #[schema(value_type = Option<String>)]
+    starts_at: Option<NaiveTime>,
+    place: Place,
+    state: RideState,
+    note: String,
+    signs: Vec<String>,
+    #[serde(default)]
+    bit: Option<String>,
+    #[serde(default)]
+    hot: Option<bool>,
+    #[serde(default)]
+    #[schema(value_type = Option<MinutesDoc>)]
+    minutes: Option<Minutes>,
+}
+
+impl TryFrom<Ride> for RideOut {
+    type Error = Problem;
+    fn try_from(r: Ride) -> Result<Self, Problem> {
+        Ok(RideOut {
+            id: r.id,
+            horse_id: r.horse_id,
+            horse_name: r.horse_name,
+            rider_id: r.rider_id,
+            rider_name: r.rider_name,
+            date: r.ridden_on,
+            starts_at: r.starts_at,
+            place: from_word(&r.place)?,
+            state: from_word(&r.state)?,
+            entered: from_word(&r.entered)?,
+            note: r.note,
+            signs: r.signs,
+            bit: r.bit,
+            hot: r.hot,
+            celsius: r.decicelsius.map(|d| f64::from(d) / 10.0),
+            humidity: r.humidity,
+            minutes: r.minutes.and_then(|m| serde_json::from_value(m).ok()),
+            version: r.version,
+            reps: r.reps,
+        })
+    }
+}
+
+async fn whole(app: &App, signed: &Signed, rides: Vec<Ride>) -> Result<Vec<RideWhole>, Problem> {
+    let ids: Vec<Uuid> = rides.iter().map(|r| r.id).collect();
+    let mut sets: HashMap<Uuid, Vec<SetOut>> = HashMap::new();
+    for (key, reps) in rep::of_rides(&app.db, &signed.scope, &ids, false).await? {
+        let reps = reps.into_iter().map(RepOut::from).collect();
+        sets.entry(key.ride_id).or_default().push(SetOut { set: set_in(key), reps, counted: None });
+    }
+    for (key, count) in set::counts_of_rides(&app.db, &signed.scope, &ids).await? {
+        let counted = Some(write_count(&count));
+        sets.entry(key.ride_id).or_default().push(SetOut { set: set_in(key), reps: vec![], counted });
+    }
+    rides
+        .into_iter()
+        .map(|ride| {
+            let mut sets = sets.remove(&ride.id).unwrap_or_default();
+            sets.sort_by_key(|s| s.set.position);
+            Ok(RideWhole { ride: ride.try_into()?, sets })
+        })
+        .collect()
+}
+
+fn set_in(key: SetKey) -> SetIn {
+    SetIn {
+        id: key.id,
+        position: key.position,
+        rung: key.rung,
+        gait: key.gait,
+        side: key.side,
+        rider_id: key.rider_id,
+        cow: key.cow,
+    }
+}
+
+async fn one(app: &App, signed: &Signed, id: Uuid) -> Result<RideWhole, Problem> {
+    let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    whole(app, signed, vec![ride]).await?.pop().ok_or_else(Problem::broken)
+}
+
+/// A horse's rides with their sets, latest first.
+#[utoipa::path(get, path = "/api/horses/{id}/rides", params(("id" = Uuid, Path), Paging),
+    responses((status = 200, body = RidesOut), (status = 404, body = Problem)))]
+pub(super) async fn of_horse(
+    State(app): State<App>,
+    signed: Signed,
+    Id(id): Id,
+    Asked(paging): Asked<Paging>,
+) -> Result<Json<RidesOut>, Problem> {
+    let p = paging.checked()?;
+    super::horses::find(&app, &signed, id).await?;
+    let Page { items, offset, more } = ride::of_horse(&app.db, &signed.scope, id, p.offset, p.limit).await?;
+    Ok(Json(RidesOut { items: whole(&app, &signed, items).await?, offset, more }))
+}
+
+/// One ride with its sets.
+#[utoipa::path(get, path = "/api/rides/{id}", params(("id" = Uuid, Path)),
+    responses((status = 200, body = RideWhole), (status = 404, body = Problem)))]
+pub(super) async fn read(State(app): State<App>, signed: Signed, Id(id): Id) -> Result<Json<RideWhole>, Problem> {
+    Ok(Json(one(&app, &signed, id).await?))
+}
+
+/// Puts a ride on a day, or enters one afterwards with its sets, all or nothing.
+#[utoipa::path(put, path = "/api/rides/{id}", params(("id" = Uuid, Path)), request_body = RideIn,
+    responses((status = 200, body = RideWhole), (status = 201, body = RideWhole), (status = 409, body = Problem),
+              (status = 422, body = Problem)))]
+pub(super) async fn put(
+    State(app): State<App>,
+    Rides(signed): Rides,
+    Id(id): Id,
+    Body(sent): Body<RideIn>,
+) -> Result<(StatusCode, Json<RideWhole>), Problem> {
+    let book = book(&app, &signed.scope, Some(sent.horse_id)).await?;
+    let late = checked(&sent, &book, today(&app, &signed).await?)?;
+    let state = if sent.entered == Entered::Afterwards { RideState::Closed } else { RideState::Planned };
+    let new = NewRide {
+        horse_id: sent.horse_id,
+        rider_id: sent.rider_id,
+        ridden_on: sent.date,
+        starts_at: sent.starts_at,
+        place: word(sent.place),
+        state: word(state),
+        entered: word(sent.entered),
+        note: sent.note.trim().to_owned(),
+        signs: sent.signs.clone(),
+        bit: tidy(sent.bit.as_ref()),
+        hot: sent.hot,
+    };
+    let mut tx = app.db.begin().await.map_err(StoreError::from)?;
+    let put = ride::put(&mut tx, &signed.scope, id, &new).await?;
+    match put {
+        Put::Taken => return Err(Problem::taken("ride")),
+        Put::Missing => return Err(Problem::field("horse_id", "this horse or this rider is not in the barn now")),
+        Put::Created | Put::Same => {}
+    }
+    let mut fresh = put == Put::Created;
+    for (set, reps) in late {
+        let key = set_key(id, set);
+        for new in reps {
+            match rep::put_in(&mut tx, &signed.scope, &key, &new).await? {
+                Put::Created => fresh = true,
+                Put::Same => {}
+                Put::Taken | Put::Missing => return Err(Problem::taken("rep or set")),
+            }
+        }
+    }
+    if fresh && !sent.sets.is_empty() {
+        rep::touch_horse(&mut tx, &signed.scope, id).await?;
+    }
+    tx.commit().await.map_err(StoreError::from)?;
+    let status = if put == Put::Created { StatusCode::CREATED } else { StatusCode::OK };
+    Ok((status, Json(one(&app, &signed, id).await?)))
+}
+
+type Late = Vec<(SetIn, Vec<NewRep>)>;
+
+fn checked(sent: &RideIn, book: &Book, today: NaiveDate) -> Result<Late, Problem> {
+    let mut check = Check::default();
+    let latest = if sent.entered == Entered::Afterwards { today } else { today + Days::new(60) };
+    check.that(
+        sent.date <= latest,
+        "date",
+        match sent.entered {
+            Entered::Afterwards => {
+                format!("{} has not come yet; a ride entered afterwards is today's or older", sent.date)
+            }
+            Entered::Pen => format!("{} is more than sixty days off", sent.date),
+        },
+    );
+    let oldest = today - Days::new(366 * 40);
+    check.that(sent.date >= oldest, "date", "this is more than forty years ago");
+    check.that(
+        sent.entered == Entered::Afterwards || sent.sets.is_empty(),
+        "sets",
+        "sets come with a ride entered afterwards; in the pen, send reps one by one",
+    );
+    check_words(&mut check, &sent.note, &sent.signs, sent.bit.as_ref());
+    check.that(sent.sets.len() <= 60, "sets", "at most sixty sets in a ride");
+    let mut late = vec![];
+    for (n, LateSet { set, reps }) in sent.sets.iter().enumerate() {
+        let at = format!("sets[{n}].");
+        let rung = check_set(&mut check, &at, set, book);
+        check.that((1..=200).contains(&reps.len()), &format!("{at}reps"), "a set has 1 to 200 reps");
+        let reps = reps.iter().enumerate().map(|(m, r)| NewRep {
+            id: r.id,
+            position: m as i32,
+            rep: check_answer(&mut check, &format!("{at}reps[{m}]."), &r.answered, rung),
+            faults: r.answered.faults.clone(),
+            asked_at: None,
+        });
+        late.push((set.clone(), reps.collect()));
+    }
+    check.done()?;
+    Ok(late)
+}
+
+fn check_words(check: &mut Check, note: &str, signs: &[String], bit: Option<&String>) {
+    check.note("note", note, 500);
+    check.note("bit", bit.map_or("", String::as_str), 40);
+    let known = |tag: &String| Curriculum::standard().signs().iter().any(|s| &s.tag == tag);
+    check.that(signs.iter().all(known) && signs.len() <= 20, "signs", "pick signs from the list");
+}
+
+/// A bit that is only blanks is none.
+fn tidy(bit: Option<&String>) -> Option<String> {
+    bit.map(|b| b.trim().to_owned()).filter(|b| !b.is_empty())
+}
+
+/// Changes a ride: rider, hour, place, note, signs; begins or closes it.
+#[utoipa::path(patch, path = "/api/rides/{id}", params(("id" = Uuid, Path)), request_body = RideChange,
+    responses((status = 200, body = RideWhole), (status = 404, body = Problem), (status = 409, body = Problem),
+              (status = 422, body = Problem)))]
+pub(super) async fn change(
+    State(app): State<App>,
+    Rides(signed): Rides,
+    Id(id): Id,
+    Body(sent): Body<RideChange>,
+) -> Result<Json<RideWhole>, Problem> {
+    let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    let mut check = Check::default();
+    check_words(&mut check, &sent.note, &sent.signs, sent.bit.as_ref());
+    let begins = sent.state != RideState::Planned;
+    let come = ride.ridden_on <= today(&app, &signed).await?;
+    let most = sent.minutes.is_none_or(|m| Gait::ALL.into_iter().all(|g| m.at(g) <= Minutes::MOST));
+    check.that(most, "minutes", format!("a ride has at most {} minutes at a gait", Minutes::MOST));
+    check.that(come || !begins, "state", format!("{} has not come yet; it cannot be ridden today", ride.ridden_on));
+    check.done()?;
+    let fields = RideFields {
+        rider_id: sent.rider_id,
+        starts_at: sent.starts_at,
+        place: word(sent.place),
+        state: word(sent.state),
+        note: sent.note.trim().to_owned(),
+        signs: sent.signs,
+        bit: tidy(sent.bit.as_ref()),
+        hot: sent.hot,
+        minutes: sent.minutes.and_then(|m| serde_json::to_value(m).ok()),
+    };
+    match ride::update(&app.db, &signed.scope, id, sent.version, &fields).await? {
+        Update::Done(ride) => {
+            if begins {
+                super::coach::begin(&app, &signed, &ride).await?;
+            }
+            Ok(Json(one(&app, &signed, id).await?))
+        }
+        Update::Stale(now) => Err(Problem::stale("ride", &RideOut::try_from(now)?)),
+        Update::Missing => Err(Problem::missing("ride")),
+    }
+}
+
+/// Takes a planned ride off the day. A ride with reps stays.
+#[utoipa::path(delete, path = "/api/rides/{id}", params(("id" = Uuid, Path)),
+    responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+pub(super) async fn drop_planned(
+    State(app): State<App>,
+    Rides(signed): Rides,
+    Id(id): Id,
+) -> Result<StatusCode, Problem> {
+    if ride::drop_planned(&app.db, &signed.scope, id).await? {
+        return Ok(StatusCode::NO_CONTENT);
+    }
+    match ride::get(&app.db, &signed.scope, id).await? {
+        Some(_) => {
+            Err(Problem::conflict("This ride was ridden; it stays in the record. Reps can be taken out one by one"))
+        }
+        None => Err(Problem::missing("ride")),
+    }
+}

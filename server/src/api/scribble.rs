@@ -1,0 +1,341 @@
+//! Rides from shorthand or from comma-separated values: read, shown word by word, and stored all or nothing.
+
+use std::collections::HashMap;
+
+use axum::{Json, extract::State};
+use cavesson_core::{
+    ladder::Side,
+    ride::shorthand::{Came, Lexicon, Scribble, Scribbled, Set, Span, Trouble, read, write_set},
+};
+use cavesson_formats::csv;
+use cavesson_store::{
+    Put, StoreError, horse, planned,
+    rep::{self, NewRep, SetKey},
+    ride::{self, NewRide},
+    set,
+};
+use chrono::NaiveDate;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::{
+    barn::today,
+    body::Body,
+    check::Check,
+    words::{Place, word},
+};
+use crate::{
+    App, FieldProblem, Problem,
+    auth::{Rides, Signed},
+    book::book,
+};
+
+/// How a text is written.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum Form {
+    /// The trainer's shorthand.
+    Shorthand,
+    /// Comma-separated values (RFC 4180).
+    Csv,
+}
+
+/// A text to read.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct ScribbleIn {
+    /// Made by the client: the same text sent again under it is stored once.
+    id: Uuid,
+    form: Form,
+    /// At most 40 000 characters.
+    text: String,
+    /// Whose the rides are that name no horse.
+    #[serde(default)]
+    horse_id: Option<Uuid>,
+    /// The day of rides that name none.
+    date: NaiveDate,
+    place: Place,
+    /// Only say what would happen.
+    dry_run: bool,
+}
+
+/// What a text says.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct ScribbleOut {
+    rides: Vec<ReadRide>,
+    /// Every word that was understood.
+    words: Vec<ReadWord>,
+    /// Everything that was not; nothing is stored while there is any.
+    troubles: Vec<ReadTrouble>,
+    stored: bool,
+}
+
+/// A ride that was read.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct ReadRide {
+    /// The line it begins on, from 1.
+    line: usize,
+    horse_id: Option<Uuid>,
+    horse: String,
+    date: NaiveDate,
+    sets: Vec<ReadSet>,
+    note: String,
+    signs: Vec<String>,
+}
+
+/// A set that was read.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct ReadSet {
+    /// `Flexion, left: 6 of 8, an egg, 1.5 s`.
+    says: String,
+    #[schema(value_type = super::words::Side)]
+    side: Side,
+    /// As the shorthand writes it.
+    shorthand: String,
+}
+
+/// A word that was understood. Columns are from 1; `to` is the last.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct ReadWord {
+    line: usize,
+    from: usize,
+    to: usize,
+    says: String,
+}
+
+/// Something that was not understood.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct ReadTrouble {
+    line: usize,
+    from: usize,
+    to: usize,
+    says: String,
+    /// The nearest word that is known.
+    nearest: Option<String>,
+}
+
+/// A barn's own word for a rung.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct Alias {
+    word: String,
+    /// Id of a rung; none forgets the word.
+    rung: Option<String>,
+}
+
+/// A barn's own words.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct Aliases {
+    items: Vec<Alias>,
+}
+
+struct Whole<'s> {
+    ride: &'s Scribbled,
+    horse: Option<(Uuid, String)>,
+    date: NaiveDate,
+}
+
+/// Reads a text; stores its rides all at once where it is not a dry run and nothing in it is wrong.
+#[utoipa::path(post, path = "/api/scribble", request_body = ScribbleIn,
+    responses((status = 200, body = ScribbleOut), (status = 409, body = Problem), (status = 422, body = Problem)))]
+pub(super) async fn read_text(
+    State(app): State<App>,
+    Rides(signed): Rides,
+    Body(sent): Body<ScribbleIn>,
+) -> Result<Json<ScribbleOut>, Problem> {
+    let mut check = Check::default();
+    check.that(sent.text.chars().count() <= 40_000, "text", "a text has at most 40 000 characters");
+    check.that(!sent.text.contains('\0'), "text", "this holds a character that cannot be stored");
+    let today = today(&app, &signed).await?;
+    check.that(sent.date <= today, "date", "this day has not come yet");
+    check.done()?;
+    let horses = horse::list(&app.db, &signed.scope, false, 0, 1000).await?.items;
+    let names: HashMap<&str, Uuid> = horses.iter().map(|h| (h.name.as_str(), h.id)).collect();
+    let whose = match sent.horse_id {
+        None => None,
+        Some(id) => {
+            let found = horses.iter().find(|h| h.id == id);
+            Some(found.map(|h| (h.id, h.name.clone())).ok_or_else(|| Problem::missing("horse"))?)
+        }
+    };
+    let book = book(&app, &signed.scope, None).await?;
+    let aliases = planned::aliases(&app.db, &signed.scope).await?;
+    let known: Vec<(String, String)> =
+        aliases.into_iter().filter(|(_, rung)| book.curriculum.rung(rung).is_some()).collect();
+    let horse_names: Vec<String> = horses.iter().map(|h| h.name.clone()).collect();
+    let lexicon = Lexicon::new(&book.curriculum, &known, &horse_names)
+        .map_err(|flaw| Problem::field("text", flaw.to_string()))?;
+    let mut all = match sent.form {
+        Form::Shorthand => read(&sent.text, &lexicon),
+        Form::Csv => csv::read(&sent.text, &lexicon),
+    };
+    let mut amiss = vec![];
+    let wholes: Vec<Whole<'_>> = all
+        .rides
+        .iter()
+        .map(|ride| {
+            let own = ride.horse.as_deref().and_then(|n| names.get(n).map(|id| (*id, n.to_owned())));
+            let horse = if ride.horse.is_some() { own } else { whose.clone() };
+            let date = ride.date.unwrap_or(sent.date);
+            let span = Span { line: ride.line, from: 0, to: 1 };
+            if horse.is_none() && !ride.sets.is_empty() && ride.horse.is_none() {
+                amiss.push(Trouble {
+                    span,
+                    says: "whose ride? begin it with a horse and a colon".into(),
+                    nearest: None,
+                });
+            }
+            if date > today {
+                amiss.push(Trouble { span, says: format!("{date} has not come yet"), nearest: None });
+            }
+            Whole { ride, horse, date }
+        })
+        .collect();
+    if !sent.dry_run && all.troubles.is_empty() && amiss.is_empty() {
+        store(&app, &signed, &sent, &wholes).await?;
+    }
+    let mut out = told(&wholes, &book);
+    all.troubles.extend(amiss);
+    told_words(&mut out, &all);
+    if !sent.dry_run && !out.troubles.is_empty() {
+        return Err(Problem::fields(out.troubles.iter().map(as_field).collect()));
+    }
+    out.stored = !sent.dry_run;
+    Ok(Json(out))
+}
+
+fn as_field(t: &ReadTrouble) -> FieldProblem {
+    let nearest = t.nearest.as_ref().map(|n| format!("; is it {n}?")).unwrap_or_default();
+    FieldProblem { field: "text".into(), detail: format!("Line {}, column {}: {}{nearest}", t.line, t.from, t.says) }
+}
+
+fn told(wholes: &[Whole<'_>], book: &crate::book::Book) -> ScribbleOut {
+    let rides = wholes.iter().map(|w| ReadRide {
+        line: w.ride.line + 1,
+        horse_id: w.horse.as_ref().map(|h| h.0),
+        horse: w.horse.as_ref().map(|h| h.1.clone()).unwrap_or_default(),
+        date: w.date,
+        sets: w.ride.sets.iter().map(|s| set_out(s, book)).collect(),
+        note: w.ride.note.clone(),
+        signs: w.ride.signs.clone(),
+    });
+    ScribbleOut { rides: rides.collect(), words: vec![], troubles: vec![], stored: false }
+}
+
+fn told_words(out: &mut ScribbleOut, all: &Scribble) {
+    let at = |s: Span| (s.line + 1, s.from + 1, s.to.max(s.from + 1));
+    out.words = all
+        .words
+        .iter()
+        .map(|w| {
+            let (line, from, to) = at(w.span);
+            ReadWord { line, from, to, says: w.says.clone() }
+        })
+        .collect();
+    out.troubles = all
+        .troubles
+        .iter()
+        .map(|t| {
+            let (line, from, to) = at(t.span);
+            ReadTrouble { line, from, to, says: t.says.clone(), nearest: t.nearest.clone() }
+        })
+        .collect();
+}
+
+fn set_out(set: &Set, book: &crate::book::Book) -> ReadSet {
+    let step = book.course.find_at(&set.rung, set.gait).map(|ix| book.course.step(ix).name.clone());
+    let name = step.unwrap_or_else(|| set.rung.clone());
+    let side = if set.side == Side::Both { String::new() } else { format!(", {}", set.side) };
+    let came = match &set.came {
+        Came::Reps { gave, tried, none } => {
+            let all = u16::from(*gave) + u16::from(*tried) + u16::from(*none);
+            let tried = if *tried > 0 { format!(" and {tried} tried") } else { String::new() };
+            let time = set.time.map(|t| format!(", {t}")).unwrap_or_default();
+            let faults = if set.faults.is_empty() { String::new() } else { format!(", {}", set.faults.join(", ")) };
+            format!("{gave}{tried} of {all}, {}{time}{faults}", set.weight.phrase())
+        }
+        Came::Counted(_) => {
+            write_set(set).split(' ').skip(if side.is_empty() { 2 } else { 3 }).collect::<Vec<_>>().join(" ")
+        }
+    };
+    ReadSet { says: format!("{name}{side}: {came}"), side: set.side, shorthand: write_set(set) }
+}
+
+async fn store(app: &App, signed: &Signed, sent: &ScribbleIn, wholes: &[Whole<'_>]) -> Result<(), Problem> {
+    let mut tx = app.db.begin().await.map_err(StoreError::from)?;
+    for (n, whole) in wholes.iter().enumerate() {
+        let Some((horse, _)) = whole.horse.as_ref().filter(|_| !whole.ride.sets.is_empty()) else { continue };
+        let own = |what: &str| Uuid::new_v5(&sent.id, format!("{n}/{what}").as_bytes());
+        let id = own("ride");
+        let new = NewRide {
+            horse_id: *horse,
+            rider_id: signed.scope.person,
+            ridden_on: whole.date,
+            starts_at: None,
+            place: word(sent.place),
+            state: "closed".into(),
+            entered: "afterwards".into(),
+            note: whole.ride.note.clone(),
+            signs: whole.ride.signs.clone(),
+            bit: None,
+            hot: None,
+        };
+        match ride::put(&mut tx, &signed.scope, id, &new).await? {
+            Put::Created => {}
+            Put::Same => continue,
+            Put::Taken => return Err(Problem::taken("text")),
+            Put::Missing => return Err(Problem::field("horse_id", "this horse is not in the barn now")),
+        }
+        for (m, set) in whole.ride.sets.iter().enumerate() {
+            let key = SetKey {
+                id: own(&format!("set {m}")),
+                ride_id: id,
+                position: m as i32,
+                rung: set.rung.clone(),
+                gait: set.gait,
+                side: set.side,
+                rider_id: None,
+                cow: None,
+            };
+            if let Came::Counted(count) = &set.came {
+                set::put_count_in(&mut tx, &signed.scope, &key, count).await?;
+            }
+            for (k, (rep, faults)) in set.reps().into_iter().enumerate() {
+                let id = own(&format!("rep {m}/{k}"));
+                let new = NewRep { id, position: k as i32, rep, faults, asked_at: None };
+                rep::put_in(&mut tx, &signed.scope, &key, &new).await?;
+            }
+        }
+        rep::touch_horse(&mut tx, &signed.scope, id).await?;
+    }
+    tx.commit().await.map_err(StoreError::from)?;
+    Ok(())
+}
+
+/// The barn's own words for rungs.
+#[utoipa::path(get, path = "/api/aliases", responses((status = 200, body = Aliases)))]
+pub(super) async fn aliases(State(app): State<App>, signed: Signed) -> Result<Json<Aliases>, Problem> {
+    let items = planned::aliases(&app.db, &signed.scope).await?;
+    Ok(Json(Aliases { items: items.into_iter().map(|(word, rung)| Alias { word, rung: Some(rung) }).collect() }))
+}
+
+/// Keeps or forgets a word of the barn's own.
+#[utoipa::path(put, path = "/api/aliases", request_body = Alias,
+    responses((status = 200, body = Aliases), (status = 422, body = Problem)))]
+pub(super) async fn put_alias(
+    State(app): State<App>,
+    Rides(signed): Rides,
+    Body(sent): Body<Alias>,
+) -> Result<Json<Aliases>, Problem> {
+    let mut check = Check::default();
+    let word = check.text("word", &sent.word, 30).to_lowercase();
+    check.done()?;
+    if let Some(rung) = &sent.rung {
+        let book = book(&app, &signed.scope, None).await?;
+        Lexicon::new(&book.curriculum, &[(word.clone(), rung.clone())], &[])
+            .map_err(|flaw| Problem::field("word", flaw.to_string()))?;
+    }
+    planned::put_alias(&app.db, &signed.scope, &word, sent.rung.as_deref()).await?;
+    aliases(State(app), signed).await
+}

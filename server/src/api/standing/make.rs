@@ -1,0 +1,238 @@
+//! From a horse's record to its standing: nothing here touches the database.
+
+use std::sync::Arc;
+
+use cavesson_core::{
+    advice::{Advisor, Asked, FaultPattern, Posture, Survey, Written, fault_patterns},
+    belief::{Assumptions, Barn, Day, Hypotheses, Off, Work},
+    ladder::{Course, Curriculum, StepIx},
+    ride::{Habits, Swap},
+};
+use cavesson_store::{
+    evidence::{Counted, Evidence, Faulted},
+    planned::Swapped,
+    written::KeptOverrule,
+};
+use chrono::{Days, NaiveDate};
+use uuid::Uuid;
+
+use super::told::{
+    FaultTold, OverruleOut, StandingOut, changed, forecast_out, horse_out, line_out, step_out, untried, zones,
+};
+use crate::book::Book;
+
+/// How long ago the forecast is compared with.
+const FORECAST_BEFORE: u64 = 28;
+/// Faults are looked for over this long.
+pub(super) const FAULTS_SINCE: u64 = 120;
+
+/// All of a horse's record that its standing is made from.
+pub(in crate::api) struct Record {
+    pub(super) horse: Uuid,
+    pub(super) posture: Posture,
+    pub(in crate::api) book: Arc<Book>,
+    pub(in crate::api) days: Vec<Day>,
+    pub(in crate::api) habits: Habits,
+    /// Signs by day.
+    pub(in crate::api) signs: Vec<(NaiveDate, Vec<String>)>,
+    pub(super) faulted: Vec<Asked>,
+    pub(in crate::api) written: Written,
+    pub(super) overrules: Vec<KeptOverrule>,
+}
+
+/// Reps, counts and signs gathered into days, in order.
+pub(super) fn days(
+    course: &Course,
+    reps: &[Evidence],
+    counts: &[Counted],
+    signs: &[(Uuid, NaiveDate, Vec<String>)],
+) -> Vec<Day> {
+    let mut days: Vec<Day> = vec![];
+    for e in reps {
+        // A step that has left the course since is no evidence on what is in it.
+        let Some(step) = course.find_at(&e.rung, e.gait) else { continue };
+        if days.last().is_none_or(|d| d.date != e.date) {
+            days.push(Day::new(e.date, vec![]));
+        }
+        let Some(day) = days.last_mut() else { continue };
+        let (place, hands) = (Some(e.place), Some(e.hands));
+        let same = |w: &&mut Work| w.step == step && w.side == e.side && w.place == place && w.hands == hands;
+        match day.work.iter_mut().find(same) {
+            Some(work) => work.reps.push(e.rep),
+            None => day.work.push(Work { place, hands, ..Work::reps(step, e.side, vec![e.rep]) }),
+        }
+    }
+    for c in counts {
+        let Some(step) = course.find_at(&c.rung, c.gait) else { continue };
+        let work = Work { counts: vec![c.count.clone()], ..Work::reps(step, c.side, vec![]) };
+        day_of(&mut days, c.date).work.push(work);
+    }
+    for (_, date, tags) in signs {
+        let off: Vec<Off> = tags.iter().filter_map(|t| Off::of_tag(t)).collect();
+        if !off.is_empty() {
+            day_of(&mut days, *date).off.extend(off);
+        }
+    }
+    days
+}
+
+fn day_of(days: &mut Vec<Day>, date: NaiveDate) -> &mut Day {
+    let at = days.partition_point(|d| d.date < date);
+    if days.get(at).is_none_or(|d| d.date != date) {
+        days.insert(at, Day::new(date, vec![]));
+    }
+    &mut days[at]
+}
+
+/// The last third of a ride's reps is late in it.
+pub(super) fn asked(reps: &[Faulted]) -> Vec<Asked> {
+    let rides = reps.chunk_by(|a, b| a.ride_id == b.ride_id);
+    rides
+        .flat_map(|ride| {
+            ride.iter().enumerate().map(|(n, r)| Asked {
+                date: r.date,
+                rung: r.rung.clone(),
+                gait: r.gait,
+                side: r.side,
+                place: r.place,
+                rider: r.rider.clone(),
+                bit: r.bit.clone(),
+                late: 3 * n >= 2 * ride.len(),
+                hot: r.hot,
+                faults: r.faults.clone(),
+            })
+        })
+        .collect()
+}
+
+/// Answers before the ask count for the plan over so many days.
+const ANTICIPATED_SINCE: u64 = 14;
+
+/// How the horse is best ridden, from the trainer's swaps and from its faults.
+pub(super) fn habits(course: &Course, swaps: &[Swapped], asked: &[Asked], today: NaiveDate) -> Habits {
+    let swap = |s: &Swapped| Some(Swap { on: s.on, from: course.find(&s.from)?, to: course.find(&s.to)? });
+    let since = today - Days::new(ANTICIPATED_SINCE);
+    let mut habits = Habits { swaps: swaps.iter().filter_map(swap).collect(), ..Habits::default() };
+    let early = asked.iter().filter(|a| a.date >= since && a.faults.iter().any(|f| f == EARLY));
+    for step in early.filter_map(|a| course.find_at(&a.rung, a.gait)) {
+        *habits.anticipated.entry(step).or_default() += 1;
+    }
+    habits
+}
+
+/// The fault of a horse that answers before the ask.
+pub(in crate::api) const EARLY: &str = "anticipates";
+
+/// The advisor that has watched all of a record.
+pub(super) fn advisor_of(record: &Record, barn: Barn) -> Advisor<'_> {
+    let mut advisor =
+        Advisor::with(&record.book.course, record.posture, Assumptions::default(), barn, record.written.clone());
+    for day in &record.days {
+        // Days are in order, so none is refused.
+        let _in_order = advisor.watch(day);
+    }
+    advisor
+}
+
+/// The standing as of `today`, and what the horse has shown of its barn.
+pub(super) fn standing_of(record: &Record, barn: Barn, today: NaiveDate) -> (StandingOut, Hypotheses) {
+    let course = &record.book.course;
+    let new = Advisor::with(course, record.posture, Assumptions::default(), barn, record.written.clone());
+    let then_on = today - Days::new(FORECAST_BEFORE);
+    let (mut advisor, mut before, mut then) = (new.clone(), new.clone(), None);
+    for (n, day) in record.days.iter().enumerate() {
+        if n + 1 == record.days.len() {
+            before = advisor.clone();
+        }
+        if day.date > then_on && then.is_none() {
+            then = Some(advisor.clone());
+        }
+        // Days are in order, so none is refused.
+        let _in_order = advisor.watch(day);
+    }
+    let survey = advisor.survey(today);
+    let then = then.as_ref().map(|t| t.survey(then_on));
+    let last = record.days.last().map(|d| d.date);
+    let changed = last.map(|on| changed(&before.survey(on), &advisor.survey(on))).unwrap_or_default();
+    let out = StandingOut {
+        as_of: today,
+        posture: record.posture,
+        sure: record.posture.sure(),
+        last_ridden: last,
+        horse: survey.horse_call().map(|h| horse_out(course, h)),
+        steps: steps(&survey, then.as_ref()),
+        zones: zones(&survey),
+        line: line_out(&survey, &record.habits),
+        changed,
+        faults: faults(&record.book.curriculum, &record.faulted),
+        overrules: overrules(&advisor, record, today),
+    };
+    (out, advisor.observer().evidence())
+}
+
+/// Every step with reps, and every open step that is taught.
+fn steps(survey: &Survey<'_, '_>, then: Option<&Survey<'_, '_>>) -> Vec<super::told::StepStanding> {
+    let calls = survey.calls();
+    let course = survey.course();
+    let step = |ix: StepIx| {
+        let call = calls.iter().find(|c| c.step == ix);
+        let open = course.step(ix).taught && survey.is_open(ix);
+        let mut out = match call {
+            Some(call) => step_out(survey, call),
+            None if open => untried(survey, ix),
+            None => return None,
+        };
+        out.forecast = forecast_out(survey, then, ix);
+        Some(out)
+    };
+    (0..course.steps().len()).filter_map(step).collect()
+}
+
+fn overrules(advisor: &Advisor<'_>, record: &Record, today: NaiveDate) -> Vec<OverruleOut> {
+    let course = &record.book.course;
+    // The core's list leaves out steps that left the course, in the same order.
+    let known = record.overrules.iter().filter(|o| course.find(&o.step).is_some());
+    let mut out: Vec<OverruleOut> = known
+        .enumerate()
+        .filter_map(|(n, o)| {
+            Some(OverruleOut {
+                id: o.id,
+                name: course.step(course.find(&o.step)?).name.clone(),
+                step: o.step.clone(),
+                was: o.was,
+                made: o.made,
+                reason: o.reason.clone(),
+                on: o.on,
+                who: o.made_by_name.clone(),
+                who_id: o.made_by,
+                verdict: advisor.verdict(n, today).into(),
+            })
+        })
+        .collect();
+    out.reverse();
+    out
+}
+
+fn faults(curriculum: &Curriculum, reps: &[Asked]) -> Vec<FaultTold> {
+    fault_patterns(reps).iter().take(6).filter_map(|p| fault_out(curriculum, p)).collect()
+}
+
+fn fault_out(curriculum: &Curriculum, p: &FaultPattern) -> Option<FaultTold> {
+    let fault = curriculum.fault(&p.fault)?;
+    let taught = |id: &&String| !curriculum.is_left_out(id);
+    let go_to = fault.go_to.iter().find(taught).or(fault.go_to.first())?;
+    let share = |(with, all): (u32, u32)| format!("{with} of {all}");
+    let place = p.factor.phrase();
+    let mut name = fault.name.clone();
+    name[..1].make_ascii_uppercase();
+    Some(FaultTold {
+        fault: fault.tag.clone(),
+        says: format!("{name} {place}: {} asks, {} elsewhere", share(p.there), share(p.elsewhere)),
+        likely: format!("{}; {}", fault.likely, p.factor.likely()),
+        remedy: fault.remedy.clone(),
+        go_to_name: curriculum.rung(go_to)?.name.clone(),
+        go_to: go_to.clone(),
+        p: p.p,
+        looked_at: p.looked_at,
+    })
+}

@@ -1,0 +1,289 @@
+//! What a horse owns, its calls, and the traces behind them.
+
+mod make;
+mod told;
+
+use std::{collections::HashMap, sync::Arc};
+
+use axum::{Json, extract::State};
+use cavesson_core::{
+    advice::{Posture, Survey},
+    belief::{Assumptions, Barnmates, Hypotheses, Observer},
+    ladder::{Course, StepIx},
+};
+use cavesson_store::{
+    Scope,
+    evidence::{self, Evidence},
+    horse::Horse,
+    planned,
+    standing::{self, MadeFrom},
+    written,
+};
+use chrono::{Days, NaiveDate};
+use serde::Deserialize;
+use utoipa::IntoParams;
+use uuid::Uuid;
+
+use super::{
+    body::{Asked, Id},
+    horses,
+    words::from_word,
+};
+pub(super) use make::{EARLY, Record};
+use make::{FAULTS_SINCE, advisor_of, asked, days, habits, standing_of};
+pub(super) use told::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut, StepStanding, VerdictOut};
+use told::{Trace, TracePoint, share_out};
+
+use crate::{
+    App, Problem,
+    auth::Signed,
+    book::{Book, book, books},
+};
+
+/// Changes whenever the core would answer differently from the same log, so that what was kept is made anew.
+const MODEL: &str = "nearness-2";
+
+/// Which step to trace.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(super) struct TraceOf {
+    /// Id of a step: `S1`, `S6@walk`.
+    step: String,
+}
+
+/// What a horse owns, with its calls and their reasons.
+#[utoipa::path(get, path = "/api/horses/{id}/standing", params(("id" = Uuid, Path)),
+    responses((status = 200, body = StandingOut), (status = 404, body = Problem)))]
+pub(super) async fn read(State(app): State<App>, signed: Signed, Id(id): Id) -> Result<Json<StandingOut>, Problem> {
+    Ok(Json(of_horse(&app, &signed, id).await?))
+}
+
+/// The standing of one horse, as of today.
+pub(super) async fn of_horse(app: &App, signed: &Signed, id: Uuid) -> Result<StandingOut, Problem> {
+    let horse = horses::find(app, signed, id).await?;
+    let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
+    let today = super::barn::today_in(&barn);
+    let mut all = standings(app, &signed.scope, &[horse], &barn.posture, today).await?;
+    all.remove(&id).ok_or_else(Problem::broken)
+}
+
+/// How a step went over the days, on each side.
+#[utoipa::path(get, path = "/api/horses/{id}/trace", params(("id" = Uuid, Path), TraceOf),
+    responses((status = 200, body = Trace), (status = 404, body = Problem)))]
+pub(super) async fn trace(
+    State(app): State<App>,
+    signed: Signed,
+    Id(id): Id,
+    Asked(of): Asked<TraceOf>,
+) -> Result<Json<Trace>, Problem> {
+    horses::find(&app, &signed, id).await?;
+    let today = super::barn::today(&app, &signed).await?;
+    let book = book(&app, &signed.scope, Some(id)).await?;
+    let step = book.course.find(&of.step).ok_or_else(|| Problem::missing("step"))?;
+    let only = book.course.step(step);
+    let reps = evidence::reps(&app.db, &signed.scope, &[id], Some((&only.rung, only.gait))).await?;
+    let mut counts = evidence::counts(&app.db, &signed.scope, &[id]).await?;
+    counts.retain(|c| c.rung == only.rung && c.gait == only.gait);
+    tokio::task::spawn_blocking(move || trace_of(&book.course, step, &days(&book.course, &reps, &counts, &[]), today))
+        .await
+        .map(Json)
+        .map_err(|_| Problem::broken())
+}
+
+fn trace_of(course: &Course, step: StepIx, days: &[cavesson_core::belief::Day], today: NaiveDate) -> Trace {
+    let mut observer = Observer::new(course, Assumptions::default());
+    let s = course.step(step);
+    let mut points = vec![];
+    for day in days {
+        if observer.watch(day).is_err() {
+            continue;
+        }
+        for &side in s.sides.list() {
+            let tally = observer.tallies(step, side).last().filter(|(date, _)| *date == day.date);
+            if let (Some(&(date, tally)), Some(belief)) = (tally, observer.belief(step, side, day.date)) {
+                let standard = s.standard_on(date).share.fraction();
+                let share = share_out(&belief.share);
+                let (reps, met) = (tally.reps, tally.met);
+                points.push(TracePoint { date, side, reps, met, ready: belief.ready, share, standard });
+            }
+        }
+    }
+    Trace { step: s.id.clone(), name: s.name.clone(), standard: s.standard_on(today).share.fraction(), points }
+}
+
+/// The standings of several horses: kept ones where they are still good, the others computed at once and kept.
+pub(super) async fn standings(
+    app: &App,
+    scope: &Scope,
+    horses: &[Horse],
+    barn_posture: &str,
+    today: NaiveDate,
+) -> Result<HashMap<Uuid, StandingOut>, Problem> {
+    let ids: Vec<Uuid> = horses.iter().map(|h| h.id).collect();
+    let mut kept = standing::get_many(&app.db, scope, &ids).await?;
+    let revision = cavesson_store::curriculum::revision(&app.db, scope).await?;
+    let mut out = HashMap::new();
+    let mut stale = vec![];
+    for horse in horses {
+        let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(barn_posture))?;
+        let made_with = format!("{MODEL}/{}/{revision}", posture.word());
+        let from = MadeFrom { revision: horse.log_revision, as_of: today, made_with };
+        let good = kept.remove(&horse.id).filter(|(made_from, _)| *made_from == from);
+        match good.and_then(|(_, body)| serde_json::from_value(body).ok()) {
+            Some(standing) => {
+                out.insert(horse.id, standing);
+            }
+            None => stale.push((horse.id, posture, from)),
+        }
+    }
+    // A few at a time: a string of years of rides does not have to be in memory at once.
+    for some in stale.chunks(8) {
+        compute(app, scope, some, today, &mut out).await?;
+    }
+    Ok(out)
+}
+
+/// Computes ahead what the first look at each barn would otherwise wait for: at start, and after each midnight.
+pub async fn keep_warm(app: App) {
+    loop {
+        if let Err(problem) = warm(&app).await {
+            tracing::warn!(problem.detail, "standings were not computed ahead");
+        }
+        tokio::time::sleep(std::time::Duration::from_secs(300)).await;
+    }
+}
+
+async fn warm(app: &App) -> Result<(), Problem> {
+    for barn in cavesson_store::barn::all(&app.db).await? {
+        let today = super::barn::today_in(&barn);
+        let scope = Scope { barn: barn.id, person: Uuid::nil(), owned_by: None };
+        let mut offset = 0;
+        loop {
+            let page = cavesson_store::horse::list(&app.db, &scope, false, offset, 10).await?;
+            standings(app, &scope, &page.items, &barn.posture, today).await?;
+            if !page.more {
+                break;
+            }
+            offset += 10;
+        }
+    }
+    Ok(())
+}
+
+type Stale = (Uuid, Posture, MadeFrom);
+
+async fn compute(
+    app: &App,
+    scope: &Scope,
+    stale: &[Stale],
+    today: NaiveDate,
+    out: &mut HashMap<Uuid, StandingOut>,
+) -> Result<(), Problem> {
+    let records = records(app, scope, stale, today).await?;
+    let shown = standing::shown(&app.db, scope, MODEL).await?;
+    let made = tokio::task::spawn_blocking(move || {
+        let mates = Mates::of(&shown);
+        records.iter().map(|r| (r.horse, standing_of(r, mates.without(r.horse), today))).collect::<Vec<_>>()
+    })
+    .await
+    .map_err(|_| Problem::broken())?;
+    for ((id, (standing, shown)), (_, _, from)) in made.into_iter().zip(stale) {
+        let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
+        let shown = serde_json::to_value(shown.as_slice()).map_err(|_| Problem::broken())?;
+        standing::put(&app.db, scope, id, from, &body, &shown).await?;
+        out.insert(id, standing);
+    }
+    Ok(())
+}
+
+async fn records(app: &App, scope: &Scope, stale: &[Stale], today: NaiveDate) -> Result<Vec<Record>, Problem> {
+    let ids: Vec<Uuid> = stale.iter().map(|s| s.0).collect();
+    let keys: Vec<Option<Uuid>> = ids.iter().copied().map(Some).collect();
+    let books: Vec<Arc<Book>> = books(app, scope, &keys).await?;
+    let reps = evidence::reps(&app.db, scope, &ids, None).await?;
+    let counts = evidence::counts(&app.db, scope, &ids).await?;
+    let signs = evidence::signs(&app.db, scope, &ids).await?;
+    let faulted = evidence::faults(&app.db, scope, &ids, today - Days::new(FAULTS_SINCE)).await?;
+    let overrules = written::overrules(&app.db, scope, &ids).await?;
+    let findings = written::findings(&app.db, scope, &ids).await?;
+    let swaps = planned::swaps(&app.db, scope, &ids, today - Days::new(FAULTS_SINCE)).await?;
+    let record = |(&(horse, posture, _), book): (&Stale, Arc<Book>)| {
+        let faulted = asked(of(&faulted, horse, |f| f.horse_id));
+        Record {
+            horse,
+            posture,
+            habits: habits(&book.course, of(&swaps, horse, |s| s.horse_id), &faulted, today),
+            signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
+            days: days(
+                &book.course,
+                of(&reps, horse, |e: &Evidence| e.horse_id),
+                of(&counts, horse, |c| c.horse_id),
+                of(&signs, horse, |s| s.0),
+            ),
+            faulted,
+            written: written::written(&book.course, horse, &overrules, &findings),
+            overrules: overrules.iter().filter(|o| o.horse_id == horse).cloned().collect(),
+            book,
+        }
+    };
+    Ok(stale.iter().zip(books).map(record).collect())
+}
+
+/// Works something out from where a horse stands today, off the threads that answer requests.
+pub(super) async fn surveyed<T: Send + 'static>(
+    app: &App,
+    scope: &Scope,
+    horse: &Horse,
+    barn: &cavesson_store::barn::Barn,
+    work: impl FnOnce(&Survey<'_, '_>, &Record) -> T + Send + 'static,
+) -> Result<T, Problem> {
+    let today = super::barn::today_in(barn);
+    let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(&barn.posture))?;
+    let from = MadeFrom { revision: horse.log_revision, as_of: today, made_with: String::new() };
+    let record = records(app, scope, &[(horse.id, posture, from)], today).await?.pop().ok_or_else(Problem::broken)?;
+    let shown = standing::shown(&app.db, scope, MODEL).await?;
+    tokio::task::spawn_blocking(move || {
+        let advisor = advisor_of(&record, Mates::of(&shown).without(record.horse));
+        work(&advisor.survey(today), &record)
+    })
+    .await
+    .map_err(|_| Problem::broken())
+}
+
+/// What was kept of a horse's standing, however old: what was foreseen of it before what it shows now.
+pub(super) async fn foreseen(app: &App, scope: &Scope, horse: Uuid) -> Result<Option<StandingOut>, Problem> {
+    let kept = standing::get_many(&app.db, scope, &[horse]).await?.remove(&horse);
+    Ok(kept.and_then(|(_, body)| serde_json::from_value(body).ok()))
+}
+
+/// The part of a list, sorted by horse, that is one horse's.
+fn of<T>(list: &[T], horse: Uuid, of: impl Fn(&T) -> Uuid) -> &[T] {
+    let from = list.partition_point(|t| of(t) < horse);
+    let to = list.partition_point(|t| of(t) <= horse);
+    &list[from..to]
+}
+
+/// What the barn's horses have shown of it, as far as it was computed before.
+struct Mates {
+    horses: Vec<Uuid>,
+    mates: Barnmates,
+}
+
+impl Mates {
+    fn of(shown: &[(Uuid, serde_json::Value)]) -> Mates {
+        // One place more than there are horses: that of a horse that has shown nothing.
+        let mut mates = Barnmates::new(&Assumptions::default(), shown.len() + 1);
+        for (n, (_, value)) in shown.iter().enumerate() {
+            let evidence: Option<Vec<f64>> = serde_json::from_value(value.clone()).ok();
+            if let Some(evidence) = evidence.and_then(|e| <Hypotheses>::try_from(e).ok()) {
+                mates.show(n, &evidence);
+            }
+        }
+        Mates { horses: shown.iter().map(|s| s.0).collect(), mates }
+    }
+
+    fn without(&self, horse: Uuid) -> cavesson_core::belief::Barn {
+        let at = self.horses.iter().position(|h| *h == horse).unwrap_or(self.horses.len());
+        self.mates.without(at)
+    }
+}

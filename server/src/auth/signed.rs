@@ -1,0 +1,120 @@
+use axum::{
+    extract::{FromRef, FromRequestParts},
+    http::{Method, request::Parts},
+};
+use axum_extra::extract::cookie::CookieJar;
+use cavesson_store::{Scope, session};
+use serde::{Deserialize, Serialize};
+use subtle::ConstantTimeEq;
+use utoipa::ToSchema;
+
+use super::session_hash;
+use crate::{App, Problem};
+
+/// What a person may do.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(crate) enum Role {
+    /// Everything.
+    Trainer,
+    /// Plans, logs and corrects rides.
+    Assistant,
+    /// Reads what concerns their own horses.
+    Owner,
+}
+
+impl Role {
+    pub(crate) fn word(self) -> &'static str {
+        match self {
+            Role::Trainer => "trainer",
+            Role::Assistant => "assistant",
+            Role::Owner => "owner",
+        }
+    }
+
+    pub(crate) fn from_word(word: &str) -> Role {
+        match word {
+            "trainer" => Role::Trainer,
+            "assistant" => Role::Assistant,
+            _ => Role::Owner,
+        }
+    }
+}
+
+/// A signed-in person, for any request.
+#[derive(Debug, Clone)]
+pub(crate) struct Signed {
+    pub(crate) scope: Scope,
+    pub(crate) name: String,
+    pub(crate) role: Role,
+    pub(crate) csrf: String,
+}
+
+/// A signed-in person who may log rides: a trainer or an assistant.
+pub(crate) struct Rides(pub(crate) Signed);
+
+/// A signed-in person who may manage the barn: a trainer.
+pub(crate) struct Manages(pub(crate) Signed);
+
+impl<S: Send + Sync> FromRequestParts<S> for Signed
+where
+    App: FromRef<S>,
+{
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        let app = App::from_ref(state);
+        let hash = session_hash(&CookieJar::from_headers(&parts.headers)).ok_or_else(Problem::signed_out)?;
+        let found = session::find(&app.db, &hash).await?.ok_or_else(Problem::signed_out)?;
+        if !matches!(parts.method, Method::GET | Method::HEAD) {
+            let sent = parts.headers.get("x-csrf-token").map_or(&b""[..], |v| v.as_bytes());
+            if !bool::from(sent.ct_eq(found.csrf.as_bytes())) {
+                return Err(Problem::forbidden("The request lacks this session's token; reload the page"));
+            }
+        }
+        let role = Role::from_word(&found.role);
+        let owned_by = (role == Role::Owner).then_some(found.person_id);
+        let scope = Scope { barn: found.barn_id, person: found.person_id, owned_by };
+        Ok(Signed { scope, name: found.name, role, csrf: found.csrf })
+    }
+}
+
+impl<S: Send + Sync> FromRequestParts<S> for Rides
+where
+    App: FromRef<S>,
+{
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        let signed = Signed::from_request_parts(parts, state).await?;
+        if signed.role == Role::Owner {
+            return Err(Problem::forbidden("Owners read; the trainer or an assistant logs rides"));
+        }
+        Ok(Rides(signed))
+    }
+}
+
+impl<S: Send + Sync> FromRequestParts<S> for Manages
+where
+    App: FromRef<S>,
+{
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        let signed = Signed::from_request_parts(parts, state).await?;
+        if signed.role != Role::Trainer {
+            return Err(Problem::forbidden("Only a trainer changes the barn, its people and its horses"));
+        }
+        Ok(Manages(signed))
+    }
+}
+
+/// Whether an account may try a password now: after three wrong ones the wait doubles with each, up to a minute.
+pub(crate) async fn may_try(app: &App, account: &str) -> Result<(), Problem> {
+    let (failures, since) = session::failures(&app.db, account).await?;
+    if failures < 3 {
+        return Ok(());
+    }
+    let wait = 2_f64.powi((failures - 2).clamp(1, 6) as i32).min(60.0);
+    if since < wait { Err(Problem::slow_down((wait - since).ceil() as u64)) } else { Ok(()) }
+}

@@ -1,0 +1,39 @@
+//! Commands that read one JSON document and write one, for checks from outside. They need no database, and call the
+//! same core functions as the server.
+
+mod decide;
+mod judge;
+mod lessons;
+mod plan;
+mod quick;
+mod read;
+
+use std::io::{Read, Write};
+use std::process::ExitCode;
+
+pub use decide::decide;
+pub use judge::judge;
+pub use lessons::lessons;
+pub use plan::plan;
+pub use read::Problem;
+
+/// Runs a contract on standard input: exit 0 with a result, or 2 with one line a problem on standard error.
+pub fn run(contract: impl Fn(&str) -> Result<serde_json::Value, Vec<Problem>>) -> ExitCode {
+    let mut text = String::new();
+    let answer = match std::io::stdin().read_to_string(&mut text) {
+        Ok(_) => contract(&text),
+        Err(e) => Err(vec![Problem::whole(format!("the input could not be read: {e}"))]),
+    };
+    match answer {
+        Ok(value) => match writeln!(std::io::stdout().lock(), "{value}") {
+            Ok(()) => ExitCode::SUCCESS,
+            Err(_) => ExitCode::FAILURE,
+        },
+        Err(problems) => {
+            for problem in problems {
+                eprintln!("{problem}");
+            }
+            ExitCode::from(2)
+        }
+    }
+}

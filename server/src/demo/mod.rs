@@ -1,0 +1,183 @@
+//! The demo barn: an invented stable whose history is ridden out by the stand-in horse, up to today.
+
+mod cast;
+
+use anyhow::Context;
+use cavesson_core::ladder::{Course, Curriculum};
+use cavesson_sim::{Layoff, SimRide, Story, Subject, Trouble, ride_out};
+use cavesson_store::{
+    Scope,
+    barn::{self, BarnSettings},
+    bulk::{self, WholeRide, WholeSet},
+    gear::{self, GearFields},
+    horse::{self, HorseFields},
+    person::{self, PersonFields},
+    written::{self, NewOverrule},
+};
+use chrono::{Days, NaiveDate, NaiveTime};
+use sqlx::PgPool;
+use uuid::Uuid;
+
+use cast::{FINDINGS, HORSES, Member, OVERRULES, PEOPLE};
+
+/// Ten weeks of rides before today.
+const DAYS: u64 = 70;
+
+/// Ids of the demo are made from names, so that every demo has the same ones.
+fn id(name: &str) -> Uuid {
+    Uuid::new_v5(&Uuid::NAMESPACE_URL, format!("cavesson-demo/{name}").as_bytes())
+}
+
+/// Loads the demo barn with its dates hung on `today`.
+///
+/// # Errors
+/// A query that fails.
+pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
+    let course = Curriculum::standard().course();
+    let barn_id = id("barn");
+    let settings = BarnSettings {
+        name: "Three Cedars".into(),
+        posture: "steady".into(),
+        units: "imperial".into(),
+        time_zone: local_zone(),
+    };
+    let mut tx = db.begin().await?;
+    barn::create(&mut *tx, barn_id, &settings, Some(today)).await?;
+    for person in PEOPLE {
+        let email = format!("{}@threecedars.example", person.name.to_lowercase().replace(' ', "."));
+        let fields = PersonFields { name: person.name.into(), email, role: person.role.into() };
+        person::insert(&mut *tx, barn_id, id(person.name), &fields, None).await?;
+    }
+    tx.commit().await?;
+    let scope = Scope { barn: barn_id, person: id(PEOPLE[0].name), owned_by: None };
+    let mut rides = vec![];
+    for (n, member) in HORSES.iter().enumerate() {
+        let fields = HorseFields {
+            name: member.name.into(),
+            foaled: Some(chrono::Datelike::year(&today) - member.age),
+            sex: Some(member.sex.into()),
+            owner_id: member.owner.map(id),
+            usual_rider_id: Some(id(member.rider)),
+            posture: None,
+            note: member.note.into(),
+        };
+        horse::put(db, &scope, id(member.name), &fields).await?;
+        rides.extend(history(&course, member, n, today));
+        rides.extend(planned(member, today));
+    }
+    let mut tx = db.begin().await?;
+    bulk::insert(&mut tx, barn_id, &rides).await.context("the demo's rides")?;
+    tx.commit().await?;
+    for member in &HORSES {
+        gear_of(db, &scope, member, today).await?;
+    }
+    written_down(db, &scope, today).await
+}
+
+/// The bits and the saddle of a horse, and what each of its rides was ridden in.
+async fn gear_of(db: &PgPool, scope: &Scope, member: &Member, today: NaiveDate) -> anyhow::Result<()> {
+    let own = |what: &str| id(&format!("{}/{what}", member.name));
+    let piece = |kind: &str, name: &str, mouthpiece: Option<&str>, ago: u64| GearFields {
+        kind: kind.into(),
+        name: name.into(),
+        mouthpiece: mouthpiece.map(str::to_owned),
+        since: today - Days::new(ago),
+        mouth_seen: mouthpiece.map(|_| today - Days::new(30)),
+        teeth_seen: mouthpiece.map(|_| today - Days::new(140)),
+        note: String::new(),
+    };
+    let first = ("first bit", piece("bit", "smooth snaffle", Some("snaffle"), 400));
+    let mut all = vec![first, ("saddle", piece("saddle", "tooled work saddle", None, 600))];
+    if member.in_it_for < 400 {
+        all.push(("bit", piece("bit", member.bit, Some(member.mouthpiece), member.in_it_for)));
+    }
+    for (what, fields) in &all {
+        gear::put(db, scope, id(member.name), own(what), fields).await?;
+    }
+    let worn = if member.in_it_for == 0 { "bit" } else { "first bit" };
+    gear::wear_all(db, scope, id(member.name), &[own("first bit"), own("saddle")]).await?;
+    if member.hour.is_some() {
+        gear::set_for_ride(db, scope, own("today"), &[own(worn), own("saddle")]).await?;
+    }
+    Ok(())
+}
+
+/// What the demo's people wrote against and beside the calls.
+async fn written_down(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
+    for (n, (horse, ago, step, was, made, reason, who)) in OVERRULES.into_iter().enumerate() {
+        let by = Scope { person: id(who), ..*scope };
+        let on = today - Days::new(ago);
+        let new = NewOverrule { step: step.into(), was, made, reason: reason.into(), on };
+        written::put_overrule(db, &by, id(horse), id(&format!("overrule {n}")), &new).await?;
+    }
+    for (n, (horse, ago, looked, found)) in FINDINGS.into_iter().enumerate() {
+        let on = today - Days::new(ago);
+        written::put_finding(db, scope, id(horse), id(&format!("finding {n}")), on, looked, found).await?;
+    }
+    Ok(())
+}
+
+/// The machine's own time zone where it has a name, so that "today" is the user's.
+fn local_zone() -> String {
+    let link = std::fs::read_link("/etc/localtime").ok();
+    let name = link.and_then(|p| p.to_str().and_then(|s| s.split_once("zoneinfo/")).map(|(_, name)| name.to_owned()));
+    name.filter(|n| n.parse::<chrono_tz::Tz>().is_ok()).unwrap_or_else(|| "UTC".into())
+}
+
+fn history(course: &Course, member: &Member, n: usize, today: NaiveDate) -> Vec<WholeRide> {
+    let trouble = |&(days, side, rungs, lack): &_| Trouble { from: today - Days::new(days), side, rungs, lack };
+    let story = Story {
+        nature: member.nature,
+        from: today - Days::new(member.here_for.min(DAYS)),
+        to: today - Days::new(1),
+        rides_a_week: member.rides_a_week,
+        layoff: member.layoff.map(|(from, to)| Layoff { from: today - Days::new(from), to: today - Days::new(to) }),
+        troubles: member.trouble.iter().map(trouble).collect(),
+        subject: Subject::Planned,
+        seed: 4200 + n as u64,
+    };
+    ride_out(course, &story).into_iter().map(|ride| whole(course, member, ride)).collect()
+}
+
+fn whole(course: &Course, member: &Member, ride: SimRide) -> WholeRide {
+    let place = if member.nature.knows.is_empty() { "round-pen" } else { "arena" };
+    let sets = ride.sets.into_iter().map(|set| WholeSet {
+        rung: course.step(set.step).rung.clone(),
+        gait: course.step(set.step).gait,
+        side: set.side,
+        reps: set.reps.into_iter().map(|r| (r.rep, r.fault)).collect(),
+        count: None,
+    });
+    WholeRide {
+        id: id(&format!("{}/{}", member.name, ride.date)),
+        horse_id: id(member.name),
+        rider_id: id(member.rider),
+        ridden_on: ride.date,
+        starts_at: member.hour.and_then(|(h, m)| NaiveTime::from_hms_opt(h, m, 0)),
+        place: place.into(),
+        state: "closed".into(),
+        note: ride.note.unwrap_or_default(),
+        bit: Some("smooth snaffle".into()),
+        hot: None,
+        signs: if ride.sets_went_well { vec!["licks".into(), "soft-eye".into()] } else { vec![] },
+        sets: sets.collect(),
+    }
+}
+
+fn planned(member: &Member, today: NaiveDate) -> Option<WholeRide> {
+    let (hour, minute) = member.hour?;
+    Some(WholeRide {
+        id: id(&format!("{}/today", member.name)),
+        horse_id: id(member.name),
+        rider_id: id(member.rider),
+        ridden_on: today,
+        starts_at: NaiveTime::from_hms_opt(hour, minute, 0),
+        place: if member.nature.knows.is_empty() { "round-pen" } else { "arena" }.into(),
+        state: "planned".into(),
+        note: String::new(),
+        signs: vec![],
+        bit: Some(member.bit.into()),
+        hot: None,
+        sets: vec![],
+    })
+}

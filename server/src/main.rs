@@ -1,0 +1,144 @@
+//! The command `cavesson`: the server, its demo, and the contracts that outside checks call.
+
+use std::{
+    net::SocketAddr,
+    path::{Path, PathBuf},
+    process::ExitCode,
+};
+
+use anyhow::Context;
+use cavesson::{App, Options, api, contracts, demo};
+use clap::{Parser, Subcommand};
+
+#[derive(Parser)]
+#[command(name = "cavesson", version, about = "Training log and second opinion for western performance horses")]
+struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Serve the application.
+    Serve {
+        /// URL of the PostgreSQL database.
+        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+        database: String,
+        /// Address to listen on.
+        #[arg(long, default_value = "127.0.0.1:8020")]
+        listen: SocketAddr,
+        /// Folder of the built site.
+        #[arg(long, default_value = "web/dist")]
+        site: PathBuf,
+        /// Load the demo barn if the database holds no barn.
+        #[arg(long)]
+        demo: bool,
+        /// Mark cookies as only for HTTPS; set this behind a TLS proxy.
+        #[arg(long)]
+        secure_cookies: bool,
+    },
+    /// Print the OpenAPI document of the server.
+    Openapi,
+    /// Read a log of horses from standard input; write what each owns and whether to advance.
+    Decide,
+    /// Read a week from standard input; write its rides, with what was left out and why.
+    Plan,
+    /// Print how `decide` does on simulated horses, beside three rules of thumb.
+    Judge {
+        /// The log, as `decide` reads it.
+        log: PathBuf,
+        /// The true states behind it.
+        truth: PathBuf,
+    },
+    /// Print how lessons by the coach do on simulated horses, beside lessons of a fixed length.
+    Lessons,
+}
+
+fn main() -> ExitCode {
+    match Cli::parse().command {
+        Command::Decide => contracts::run(contracts::decide),
+        Command::Plan => contracts::run(contracts::plan),
+        Command::Judge { log, truth } => match judged(&log, &truth) {
+            Ok(table) => {
+                print!("{table}");
+                ExitCode::SUCCESS
+            }
+            Err(e) => complain(&e),
+        },
+        Command::Lessons => {
+            print!("{}", contracts::lessons());
+            ExitCode::SUCCESS
+        }
+        Command::Openapi => match api::openapi().to_pretty_json() {
+            Ok(json) => {
+                println!("{json}");
+                ExitCode::SUCCESS
+            }
+            Err(e) => complain(&e.into()),
+        },
+        Command::Serve { database, listen, site, demo, secure_cookies } => {
+            match serve(&database, listen, demo, Options { site, secure_cookies, weather_stand_in: demo }) {
+                Ok(()) => ExitCode::SUCCESS,
+                Err(e) => complain(&e),
+            }
+        }
+    }
+}
+
+fn judged(log: &Path, truth: &Path) -> anyhow::Result<String> {
+    let read =
+        |path: &Path| std::fs::read_to_string(path).with_context(|| format!("{} cannot be read", path.display()));
+    contracts::judge(&read(log)?, &read(truth)?)
+        .map_err(|problems| anyhow::anyhow!(problems.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n")))
+}
+
+fn complain(error: &anyhow::Error) -> ExitCode {
+    eprintln!("cavesson: {error:#}");
+    ExitCode::FAILURE
+}
+
+#[tokio::main]
+async fn serve(database: &str, listen: SocketAddr, load_demo: bool, options: Options) -> anyhow::Result<()> {
+    tracing_subscriber::fmt()
+        .with_env_filter(
+            tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "info,sqlx=warn".into()),
+        )
+        .init();
+    let db = cavesson_store::open(database).await.context("the database cannot be used")?;
+    let today = chrono::Local::now().date_naive();
+    if load_demo && !cavesson_store::barn::any(&db).await? {
+        demo::load(&db, today).await.context("the demo barn could not be loaded")?;
+    }
+    cavesson_store::barn::redate_demo(&db, today).await?;
+    tokio::spawn(keep_demo_today(db.clone()));
+    let listener = tokio::net::TcpListener::bind(listen)
+        .await
+        .with_context(|| format!("cannot listen on {listen}; is something else there? another --port may be free"))?;
+    tracing::info!("serving on http://{listen}");
+    let app = App::new(db, options);
+    tokio::spawn(api::keep_warm(app.clone()));
+    axum::serve(listener, api::app(app)).with_graceful_shutdown(stopped()).await?;
+    Ok(())
+}
+
+/// Moves the demo's rides along when midnight passes, so that today is never empty.
+async fn keep_demo_today(db: sqlx::PgPool) {
+    loop {
+        tokio::time::sleep(std::time::Duration::from_secs(60)).await;
+        if let Err(error) = cavesson_store::barn::redate_demo(&db, chrono::Local::now().date_naive()).await {
+            tracing::warn!(%error, "the demo was not moved along");
+        }
+    }
+}
+
+async fn stopped() {
+    let terminate = async {
+        if let Ok(mut signal) = tokio::signal::unix::signal(tokio::signal::unix::SignalKind::terminate()) {
+            signal.recv().await;
+        }
+    };
+    tokio::select! {
+        _ = tokio::signal::ctrl_c() => {}
+        () = terminate => {}
+    }
+}

@@ -1,0 +1,163 @@
+//! Errors as problem documents (RFC 9457): what went wrong, on which field, and what mends it.
+
+use axum::{
+    Json,
+    http::{HeaderValue, StatusCode, header},
+    response::{IntoResponse, Response},
+};
+use cavesson_store::StoreError;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// What is wrong with one field, and what would be right.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct FieldProblem {
+    /// Path of the field in the body: `sets[0].gait`.
+    pub field: String,
+    /// What is wrong and how to mend it.
+    pub detail: String,
+}
+
+/// A problem document (RFC 9457), sent as `application/problem+json`.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct Problem {
+    /// A short, stable name of the kind of problem.
+    pub r#type: String,
+    /// The same for every problem of this kind.
+    pub title: String,
+    /// The HTTP status.
+    pub status: u16,
+    /// What went wrong this time.
+    pub detail: String,
+    /// Fields at fault, where the problem lies in fields.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub errors: Vec<FieldProblem>,
+    /// The thing as it is now, where a change was made from an older version of it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schema(value_type = Option<Object>)]
+    pub current: Option<serde_json::Value>,
+    /// Seconds to wait before trying again.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub retry_after: Option<u64>,
+}
+
+impl Problem {
+    fn new(status: StatusCode, kind: &str, title: &str, detail: impl Into<String>) -> Problem {
+        Problem {
+            r#type: format!("/problems/{kind}"),
+            title: title.to_owned(),
+            status: status.as_u16(),
+            detail: detail.into(),
+            errors: vec![],
+            current: None,
+            retry_after: None,
+        }
+    }
+
+    pub(crate) fn fields(errors: Vec<FieldProblem>) -> Problem {
+        let detail = match errors.as_slice() {
+            [one] => one.detail.clone(),
+            many => format!("{} fields need another look", many.len()),
+        };
+        let problem = Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "invalid", "Not quite right yet", detail);
+        Problem { errors, ..problem }
+    }
+
+    pub(crate) fn field(field: &str, detail: impl Into<String>) -> Problem {
+        Problem::fields(vec![FieldProblem { field: field.to_owned(), detail: detail.into() }])
+    }
+
+    pub(crate) fn malformed(detail: impl Into<String>) -> Problem {
+        Problem::new(StatusCode::BAD_REQUEST, "malformed", "The request cannot be read", detail)
+    }
+
+    pub(crate) fn missing(what: &str) -> Problem {
+        Problem::new(
+            StatusCode::NOT_FOUND,
+            "not-found",
+            "Not here",
+            format!("There is no {what} with this id in this barn"),
+        )
+    }
+
+    pub(crate) fn taken(what: &str) -> Problem {
+        let detail = format!("Another {what} already has this id; make a new id and send it again");
+        Problem::new(StatusCode::CONFLICT, "id-taken", "This id is taken", detail)
+    }
+
+    pub(crate) fn stale(what: &str, current: &impl Serialize) -> Problem {
+        let detail = format!("Someone changed this {what} meanwhile. Nothing was overwritten; look at it as it is now");
+        let problem = Problem::new(StatusCode::CONFLICT, "changed-meanwhile", "Changed meanwhile", detail);
+        Problem { current: serde_json::to_value(current).ok(), ..problem }
+    }
+
+    pub(crate) fn conflict(detail: impl Into<String>) -> Problem {
+        Problem::new(StatusCode::CONFLICT, "conflict", "That does not go together", detail)
+    }
+
+    pub(crate) fn signed_out() -> Problem {
+        let detail = "Sign in to go on; what you logged is still here";
+        Problem::new(StatusCode::UNAUTHORIZED, "signed-out", "Not signed in", detail)
+    }
+
+    pub(crate) fn wrong_password() -> Problem {
+        let detail = "The e-mail address and the password do not go together";
+        Problem::new(StatusCode::UNAUTHORIZED, "wrong-password", "Not signed in", detail)
+    }
+
+    pub(crate) fn forbidden(detail: impl Into<String>) -> Problem {
+        Problem::new(StatusCode::FORBIDDEN, "not-allowed", "Not yours to change", detail)
+    }
+
+    pub(crate) fn slow_down(seconds: u64) -> Problem {
+        let detail = format!("Too many wrong passwords; try again in {seconds} s");
+        let problem = Problem::new(StatusCode::TOO_MANY_REQUESTS, "slow-down", "Slow down", detail);
+        Problem { retry_after: Some(seconds), ..problem }
+    }
+
+    pub(crate) fn broken() -> Problem {
+        let detail = "Something failed here. Nothing you sent was lost on your side; try again in a moment";
+        Problem::new(StatusCode::INTERNAL_SERVER_ERROR, "failed", "Something failed", detail)
+    }
+
+    pub(crate) fn unknown_route() -> Problem {
+        Problem::new(StatusCode::NOT_FOUND, "no-such-route", "Not here", "There is nothing at this address")
+    }
+}
+
+impl IntoResponse for Problem {
+    fn into_response(self) -> Response {
+        let status = StatusCode::from_u16(self.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
+        let retry = self.retry_after;
+        let mut response = (status, Json(self)).into_response();
+        let headers = response.headers_mut();
+        headers.insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
+        if let Some(seconds) = retry {
+            headers.insert(header::RETRY_AFTER, HeaderValue::from(seconds));
+        }
+        response
+    }
+}
+
+/// Foreign keys that a client can run into by naming something that its barn does not have.
+const REFERENCES: [(&str, &str, &str); 5] = [
+    ("horse_barn_id_owner_id_fkey", "owner_id", "nobody in this barn has this id; pick an owner from the list"),
+    (
+        "horse_barn_id_usual_rider_id_fkey",
+        "usual_rider_id",
+        "nobody in this barn has this id; pick a rider from the list",
+    ),
+    ("ride_barn_id_rider_id_fkey", "rider_id", "nobody in this barn has this id; pick a rider from the list"),
+    ("ride_set_barn_id_rider_id_fkey", "rider_id", "nobody in this barn has this id; pick a rider from the list"),
+    ("person_email", "email", "someone else signs in with this address; use another"),
+];
+
+impl From<StoreError> for Problem {
+    fn from(error: StoreError) -> Problem {
+        if let Some((_, field, detail)) = REFERENCES.iter().find(|(name, ..)| error.constraint() == Some(name)) {
+            return Problem::field(field, *detail);
+        }
+        tracing::error!(%error, "a query failed");
+        Problem::broken()
+    }
+}

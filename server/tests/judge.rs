@@ -1,0 +1,53 @@
+//! The table of `cavesson judge`, on a log small enough to work out by hand.
+
+use cavesson::contracts::judge;
+use serde_json::{Value, json};
+
+/// One horse on one rung: every rep met from the third session on, none before; ready from the fifth.
+fn log_and_truth() -> (Value, Value) {
+    let rep = |met: bool| json!({ "outcome": if met { "gave" } else { "none" }, "weight": if met { "feather" } else { "hand" } });
+    let sessions: Vec<Value> = (0..16)
+        .map(|s| {
+            let reps = vec![rep(s >= 2); 8];
+            json!({ "date": format!("2026-03-{:02}", s + 1), "sets": [{ "rung": "r", "side": "both", "reps": reps }] })
+        })
+        .collect();
+    let log = json!({ "posture": "steady", "trace": true, "horses": [{ "id": "h", "sessions": sessions }],
+        "rungs": [{ "id": "r", "sides": ["both"], "gait": "walk", "needs": [],
+                    "standard": { "share": 0.8, "weight": "lemon", "seconds": 2.0, "days": 3 } }] });
+    let share: Vec<f64> = (0..16).map(|s| if s < 4 { 0.6 } else { 0.9 }).collect();
+    let ready: Vec<bool> = (0..16).map(|s| s >= 4).collect();
+    let truth = json!({ "oracle": { "log_loss": 0.5 },
+        "horses": [{ "id": "h", "rungs": [{ "rung": "r", "side": "both", "share": share, "ready": ready }] }] });
+    (log, truth)
+}
+
+fn row(table: &str, name: &str) -> Vec<String> {
+    let line = table.lines().find(|l| l.starts_with(name)).unwrap_or_else(|| panic!("{name} is missing:\n{table}"));
+    line[name.len()..].split_whitespace().map(str::to_owned).collect()
+}
+
+#[test]
+fn rules_of_thumb_are_counted_as_by_hand() {
+    let (log, truth) = log_and_truth();
+    let table = judge(&log.to_string(), &truth.to_string()).unwrap();
+    // Three good days running come with the fifth session, where the horse is ready: nothing wrong, nothing lost.
+    assert_eq!(row(&table, "three days running"), ["0.0%", "0.00", "1"]);
+    // Eight of the last ten met with the third session, at a true 60 %: wrong, and before it was ready.
+    assert_eq!(row(&table, "eight of ten"), ["100.0%", "0.00", "1"]);
+    // The tenth session is five after the first in which it was ready.
+    assert_eq!(row(&table, "ten sessions"), ["0.0%", "5.00", "1"]);
+    for posture in ["patient", "steady", "go-ahead"] {
+        let figures = row(&table, posture);
+        let (loss, times): (f64, f64) = (figures[0].parse().unwrap(), figures[1].parse().unwrap());
+        assert!((times - loss / 0.5).abs() < 0.001);
+    }
+}
+
+#[test]
+fn what_cannot_be_read_is_told() {
+    let (log, truth) = log_and_truth();
+    assert!(judge("{", &truth.to_string()).is_err());
+    assert!(judge(&log.to_string(), "nonsense").is_err());
+    assert!(judge("{\"posture\":\"steady\"}", &truth.to_string()).is_err());
+}
