@@ -1,0 +1,72 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Problem = Schemas["Problem"];
+
+/** A request that the server refused, with its problem document. */
+export class Refused extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+  /** What is wrong with a field, if anything. */
+  field(name: string): string | undefined {
+    return this.problem.errors?.find((e) => e.field === name)?.detail;
+  }
+}
+
+/** The server could not be reached. */
+export class Unreachable extends Error {}
+
+let csrf = "";
+let serverClock: { server: Date; here: Date } | null = null;
+let onSignedOut: () => void = () => undefined;
+
+/** The token of this session, told by `/api/me`. */
+export function setToken(token: string) {
+  csrf = token;
+}
+
+/** What to do when a request finds the session run out. */
+export function whenSignedOut(act: () => void) {
+  onSignedOut = act;
+}
+
+// Answers without a session are no surprise here; and what a ride asks for by itself must not put a dialog in the way of the
+// next rep: the rep that is sent next says it.
+const QUIET = ["/api/sign-in", "/api/me", "/api/rides/{id}", "/api/rides/{id}/coach"];
+
+const carryToken: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("x-csrf-token", csrf);
+    return request;
+  },
+  onResponse({ response, schemaPath }) {
+    const date = response.headers.get("date");
+    // A page that opens from what is kept on the device hears no clock but its own.
+    if (date && response.headers.get("x-kept") === null)
+      serverClock = { server: new Date(date), here: new Date() };
+    if (response.status === 401 && !QUIET.includes(schemaPath)) onSignedOut();
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: "/" });
+api.use(carryToken);
+
+/** The server's clock and this device's at the same moment, as of the last answer. */
+export const clocks = () => serverClock;
+
+/** The data of an answer, or the problem as an error. */
+export async function ask<T>(sent: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let answer;
+  try {
+    answer = await sent;
+  } catch {
+    throw new Unreachable("The server cannot be reached. What you typed is still here.");
+  }
+  if (answer.response.ok) return answer.data as T;
+  const problem = answer.error as Partial<Problem> | undefined;
+  if (problem && typeof problem === "object" && typeof problem.detail === "string")
+    throw new Refused(problem as Problem);
+  throw new Unreachable("The server did not answer as it should. Try again in a moment.");
+}

@@ -1,0 +1,144 @@
+import { keepPreviousData, queryOptions, type QueryClient } from "@tanstack/react-query";
+import { api, ask } from "./client";
+
+export const setup = queryOptions({ queryKey: ["setup"], queryFn: () => ask(api.GET("/api/setup")) });
+export const me = queryOptions({
+  queryKey: ["me"],
+  queryFn: () => ask(api.GET("/api/me")),
+  staleTime: 60_000,
+});
+export const today = queryOptions({
+  queryKey: ["today"],
+  queryFn: () => ask(api.GET("/api/today")),
+  staleTime: 15_000,
+});
+export const curriculum = queryOptions({
+  queryKey: ["curriculum"],
+  queryFn: () => ask(api.GET("/api/curriculum")),
+  staleTime: Infinity,
+});
+
+/** The curriculum of one horse, where the barn has made changes for it alone. */
+export const curriculumOf = (horseId: string) =>
+  queryOptions({
+    queryKey: ["curriculum", horseId],
+    queryFn: () => ask(api.GET("/api/curriculum", { params: { query: { horse: horseId } } })),
+    staleTime: Infinity,
+  });
+export const gone = queryOptions({
+  queryKey: ["gone"],
+  queryFn: () => ask(api.GET("/api/curriculum/gone")),
+});
+export const curriculumChanges = queryOptions({
+  queryKey: ["curriculum", "changes"],
+  queryFn: () => ask(api.GET("/api/curriculum/changes")),
+});
+export const owned = queryOptions({ queryKey: ["owned"], queryFn: () => ask(api.GET("/api/owned")) });
+export const overrules = queryOptions({
+  queryKey: ["overrules"],
+  queryFn: () => ask(api.GET("/api/overrules")),
+});
+
+const page = (offset: number, archived = false) => ({ query: { offset, limit: 100, archived } });
+
+export const horses = (archived = false) =>
+  queryOptions({
+    queryKey: ["horses", archived],
+    queryFn: () => ask(api.GET("/api/horses", { params: page(0, archived) })),
+  });
+export const people = (archived = false) =>
+  queryOptions({
+    queryKey: ["people", archived],
+    queryFn: () => ask(api.GET("/api/people", { params: page(0, archived) })),
+  });
+export const horse = (id: string) =>
+  queryOptions({
+    queryKey: ["horse", id],
+    queryFn: () => ask(api.GET("/api/horses/{id}", { params: { path: { id } } })),
+  });
+export const standing = (id: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "standing"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/standing", { params: { path: { id } } })),
+  });
+export const findings = (id: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "findings"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/findings", { params: { path: { id } } })),
+  });
+export const forecast = (id: string, by: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "forecast", by],
+    queryFn: () => ask(api.GET("/api/horses/{id}/forecast", { params: { path: { id }, query: { by } } })),
+    placeholderData: keepPreviousData,
+  });
+export const trace = (id: string, step: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "trace", step],
+    queryFn: () => ask(api.GET("/api/horses/{id}/trace", { params: { path: { id }, query: { step } } })),
+    placeholderData: keepPreviousData,
+  });
+export const horseRides = (id: string, offset: number) =>
+  queryOptions({
+    queryKey: ["horse", id, "rides", offset],
+    queryFn: () =>
+      ask(api.GET("/api/horses/{id}/rides", { params: { path: { id }, query: { offset, limit: 8 } } })),
+    placeholderData: keepPreviousData,
+  });
+export const changes = (id: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "changes"],
+    queryFn: () =>
+      ask(api.GET("/api/horses/{id}/changes", { params: { path: { id }, query: { offset: 0, limit: 20 } } })),
+  });
+export const plan = (id: string) =>
+  queryOptions({
+    queryKey: ["ride", id, "plan"],
+    queryFn: () => ask(api.GET("/api/rides/{id}/plan", { params: { path: { id } } })),
+  });
+/** The coach's line after so many reps. */
+export const coachLine = (id: string, reps: number) =>
+  queryOptions({
+    queryKey: ["ride", id, "coach", reps],
+    queryFn: () => ask(api.GET("/api/rides/{id}/coach", { params: { path: { id } } })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+export const summary = (id: string) =>
+  queryOptions({
+    queryKey: ["ride", id, "summary"],
+    queryFn: () => ask(api.GET("/api/rides/{id}/summary", { params: { path: { id } } })),
+  });
+export const horseGear = (id: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "gear"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/gear", { params: { path: { id } } })),
+  });
+export const weather = queryOptions({
+  queryKey: ["weather"],
+  queryFn: () => ask(api.GET("/api/weather")),
+  staleTime: 60_000,
+});
+export const aliases = queryOptions({
+  queryKey: ["aliases"],
+  queryFn: () => ask(api.GET("/api/aliases")),
+});
+export const ride = (id: string) =>
+  queryOptions({
+    queryKey: ["ride", id],
+    queryFn: () => ask(api.GET("/api/rides/{id}", { params: { path: { id } } })),
+  });
+
+/** What a logged or changed rep makes old. */
+export function rideChanged(client: QueryClient, horseId: string) {
+  void client.invalidateQueries({ queryKey: ["horse", horseId] });
+  void client.invalidateQueries({ queryKey: ["today"] });
+  void client.invalidateQueries({ queryKey: ["owned"] });
+  void client.invalidateQueries({ queryKey: ["overrules"] });
+}
+
+/** What a change to the curriculum makes old. */
+export function curriculumChanged(client: QueryClient) {
+  for (const key of ["curriculum", "horse", "today", "owned", "gone"])
+    void client.invalidateQueries({ queryKey: [key] });
+}

@@ -1,0 +1,38 @@
+import "@fontsource-variable/bitter/wght.css";
+import "@fontsource-variable/source-sans-3/wght.css";
+import CssBaseline from "@mui/material/CssBaseline";
+import { ThemeProvider } from "@mui/material/styles";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { Unreachable } from "./api/client";
+import { App } from "./app";
+import { letHelperIn } from "./offline/device";
+import { theme } from "./theme/theme";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => error instanceof Unreachable && count < 2,
+      refetchOnWindowFocus: true,
+    },
+  },
+});
+
+letHelperIn();
+
+const root = document.getElementById("root");
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <ThemeProvider theme={theme}>
+          <CssBaseline />
+          <BrowserRouter>
+            <App />
+          </BrowserRouter>
+        </ThemeProvider>
+      </QueryClientProvider>
+    </StrictMode>,
+  );

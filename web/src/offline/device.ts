@@ -1,0 +1,75 @@
+import type { QueryClient } from "@tanstack/react-query";
+import { curriculum, horseGear, people, plan, ride, standing, today } from "../api/queries";
+
+const OWNER = "cavesson.device.owner";
+
+/** Lets the device's helper in, where the browser has one: pages opened without TLS on another machine have none. */
+export function letHelperIn() {
+  if ("serviceWorker" in navigator && import.meta.env.PROD)
+    navigator.serviceWorker.register("/worker.js").catch(() => undefined);
+}
+
+/** What was kept of the day belongs to one person: it goes when another signs in, or this one out. */
+export async function keepFor(person: string | null) {
+  const before = read(OWNER);
+  if (before !== person) {
+    write(OWNER, person);
+    if (before) await forgetDay();
+  }
+}
+
+async function forgetDay() {
+  if ("caches" in window) await caches.delete("cavesson-day");
+}
+
+/** Fetches what today's rides need, so that it is on the device when the network goes. */
+export async function bringTheDay(client: QueryClient) {
+  const day = await client.fetchQuery(today);
+  await Promise.all([client.prefetchQuery(curriculum), client.prefetchQuery(people())]);
+  for (const { ride: r } of day.rides.filter((entry) => entry.ride.state !== "closed")) {
+    // One horse after the other: the day is not in a hurry, and the server has other work.
+    await Promise.all([
+      client.prefetchQuery(ride(r.id)),
+      client.prefetchQuery(plan(r.id)),
+      client.prefetchQuery(standing(r.horse_id)),
+      client.prefetchQuery(horseGear(r.horse_id)),
+    ]);
+  }
+}
+
+/** What about this device may cost reps: said before it does. */
+export async function deviceWarnings(now: Date, server: Date | null): Promise<string[]> {
+  const told: string[] = [];
+  const off = server ? Math.round((now.getTime() - server.getTime()) / 60_000) : 0;
+  if (Math.abs(off) >= 10) {
+    const [n, unit] =
+      Math.abs(off) >= 120 ? [Math.round(Math.abs(off) / 60), "hours"] : [Math.abs(off), "minutes"];
+    told.push(
+      `This device's clock is ${n} ${unit} ${off > 0 ? "ahead" : "behind"}. Rides are dated by the barn's day, so nothing is wrong with them; set the clock all the same.`,
+    );
+  }
+  const room = await navigator.storage?.estimate?.().catch(() => undefined);
+  if (room?.quota && room.usage !== undefined && room.quota - room.usage < 5_000_000)
+    told.push("This device is nearly full. Reps may not be kept without the network; make room on it.");
+  // A private window promises to forget: browsers give those far less room than others.
+  if (room?.quota && room.quota < 200_000_000)
+    told.push("This looks like a private window: reps that are not sent are gone when it is closed.");
+  return told;
+}
+
+function read(key: string): string | null {
+  try {
+    return localStorage.getItem(key);
+  } catch {
+    return null;
+  }
+}
+
+function write(key: string, value: string | null) {
+  try {
+    if (value === null) localStorage.removeItem(key);
+    else localStorage.setItem(key, value);
+  } catch {
+    // A device that keeps nothing has nothing to forget either.
+  }
+}

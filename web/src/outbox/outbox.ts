@@ -1,0 +1,210 @@
+import { useSyncExternalStore } from "react";
+import { api, ask, Refused, type Problem, type Schemas } from "../api/client";
+
+/** One thing to send, in the order in which it was done. Ids are made here, so sending twice is harmless. */
+export type Item =
+  | { kind: "log"; ride: string; rep: string; body: Schemas["RepIn"] }
+  | { kind: "count"; ride: string; rep: string; body: Schemas["CountIn"] }
+  | { kind: "correct"; ride: string; rep: string; body: Schemas["CorrectionIn"] }
+  | { kind: "check"; ride: string; rep: string; body: Schemas["CheckIn"] };
+
+/** Something the server would not take, kept until someone has seen it, with the thing as it is now where that is why. */
+export type Turned = { item: Item; why: string; now?: unknown };
+
+type State = { waiting: Item[]; refused: Turned[]; trouble: string | null };
+type Kept = { item: Item; turned?: Omit<Turned, "item"> };
+
+// Each item has a place of its own on the device: two pages of one browser add and take away without treading on each other.
+const KEY = "cavesson.outbox.2";
+const FULL =
+  "This device cannot keep reps: it is full, or a private window. Do not close the page before they are sent.";
+let owner = "";
+let state: State = { waiting: [], refused: [], trouble: null };
+let sending: Promise<void> | null = null;
+let retry: ReturnType<typeof setTimeout> | undefined;
+let last = 0;
+const places = new Map<Item, string>();
+const listeners = new Set<() => void>();
+
+function tell(next: State) {
+  state = next;
+  listeners.forEach((hear) => hear());
+}
+
+/** A place behind all others of this person, in the order of the clock and, within it, of the asks. */
+function nextPlace(): string {
+  last = Math.max(Date.now(), last + 1);
+  return `${KEY}.${owner}.${String(last).padStart(15, "0")}.${crypto.randomUUID().slice(0, 8)}`;
+}
+
+/** Writes an item to the device. False where it cannot be kept. */
+function write(item: Item, turned?: Kept["turned"]): boolean {
+  const place = places.get(item) ?? nextPlace();
+  places.set(item, place);
+  try {
+    localStorage.setItem(place, JSON.stringify({ item, turned } satisfies Kept));
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+function forget(item: Item) {
+  const place = places.get(item);
+  places.delete(item);
+  try {
+    if (place) localStorage.removeItem(place);
+  } catch {
+    // What cannot be taken away is sent again, which is harmless.
+  }
+}
+
+/** Reads what is kept of this person, in order, with what other pages put there. */
+function readKept(): Pick<State, "waiting" | "refused"> {
+  const known = new Map([...places].map(([item, place]) => [place, item]));
+  const waiting: Item[] = [];
+  const refused: Turned[] = [];
+  let kept: string[] = [];
+  try {
+    kept = Object.keys(localStorage)
+      .filter((key) => key.startsWith(`${KEY}.${owner}.`))
+      .sort();
+  } catch {
+    // A device that keeps nothing: what waits is in this page alone.
+  }
+  for (const place of kept) {
+    // What comes next goes behind all of it, also where the clock was set back meanwhile.
+    last = Math.max(last, Number(place.split(".").at(-2)) || 0);
+    const read = parse(localStorage.getItem(place));
+    if (!read) continue;
+    const item = known.get(place) ?? read.item;
+    places.set(item, place);
+    known.delete(place);
+    if (read.turned) refused.push({ item, ...read.turned });
+    else waiting.push(item);
+  }
+  return { waiting, refused };
+}
+
+function parse(text: string | null): Kept | null {
+  try {
+    return text ? (JSON.parse(text) as Kept) : null;
+  } catch {
+    return null;
+  }
+}
+
+/** Opens the outbox of a person; what was not sent before is still in it. */
+export function openOutbox(person: string) {
+  if (owner !== person) {
+    owner = person;
+    places.clear();
+    tell({ ...readKept(), trouble: null });
+  }
+  void flush();
+}
+
+/** Keeps an item on the device, then sends it as soon as that works. */
+export function put(item: Item) {
+  const safe = write(item);
+  tell({ ...state, waiting: [...state.waiting, item], trouble: safe ? state.trouble : FULL });
+  void flush();
+}
+
+/** Sends what waits, in order. Stops at the first that cannot be sent now, and tries again a little later. */
+export function flush(): Promise<void> {
+  clearTimeout(retry);
+  sending ??= sendAll().then((all) => {
+    sending = null;
+    // Something may have been put in after the last look and before this.
+    return all && state.waiting.length > 0 ? flush() : undefined;
+  });
+  return sending;
+}
+
+/** Whether everything that waited was dealt with. */
+async function sendAll(): Promise<boolean> {
+  for (let item = state.waiting[0]; item; item = state.waiting[0]) {
+    const now: Item = item;
+    const others = () => state.waiting.filter((i) => i !== now);
+    try {
+      await send(now);
+      forget(now);
+      tell({ ...state, waiting: others(), trouble: null });
+    } catch (error) {
+      if (isFinal(error)) {
+        const turned = { why: error.message, now: (error.problem as Problem).current };
+        write(now, turned);
+        tell({ ...state, waiting: others(), refused: [...state.refused, { item: now, ...turned }] });
+        continue;
+      }
+      const why = error instanceof Error ? error.message : "Not sent yet";
+      tell({ ...state, trouble: state.trouble === FULL ? FULL : why });
+      retry = setTimeout(() => void flush(), 3000);
+      return false;
+    }
+  }
+  return true;
+}
+
+/** Whether sending the same again cannot help. */
+function isFinal(error: unknown): error is Refused {
+  return (
+    error instanceof Refused && ![401, 403, 429].includes(error.problem.status) && error.problem.status < 500
+  );
+}
+
+function send(item: Item): Promise<unknown> {
+  const { ride, rep } = item;
+  switch (item.kind) {
+    case "log":
+      return ask(
+        api.PUT("/api/rides/{ride}/reps/{rep}", { params: { path: { ride, rep } }, body: item.body }),
+      );
+    case "count":
+      return ask(
+        api.PUT("/api/rides/{ride}/counts/{rep}", { params: { path: { ride, rep } }, body: item.body }),
+      );
+    case "check":
+      return ask(
+        api.PUT("/api/rides/{ride}/checks/{check}", {
+          params: { path: { ride, check: rep } },
+          body: item.body,
+        }),
+      );
+    case "correct":
+      return ask(api.PATCH("/api/reps/{id}", { params: { path: { id: rep } }, body: item.body }));
+  }
+}
+
+/** Forgets a refused item after someone has seen why. */
+export function dismiss(turned: Turned) {
+  forget(turned.item);
+  tell({ ...state, refused: state.refused.filter((t) => t !== turned) });
+}
+
+/** What waits for a ride, to be laid over what the server knows. */
+export function waitingFor(ride: string): Item[] {
+  return state.waiting.filter((item) => item.ride === ride);
+}
+
+/** How many things wait to be sent. */
+export function waitingCount(): number {
+  return state.waiting.length;
+}
+
+export function useOutbox(): State {
+  return useSyncExternalStore(
+    (hear) => {
+      listeners.add(hear);
+      return () => listeners.delete(hear);
+    },
+    () => state,
+  );
+}
+
+window.addEventListener("online", () => void flush());
+// Another page of this browser put something in or sent something.
+window.addEventListener("storage", (event) => {
+  if (event.key?.startsWith(`${KEY}.${owner}.`)) tell({ ...state, ...readKept() });
+});

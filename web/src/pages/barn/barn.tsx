@@ -1,0 +1,213 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { api, ask, type Schemas } from "../../api/client";
+import { horses, me as meQuery, people } from "../../api/queries";
+import { useMe } from "../../parts/me";
+import { FormTrouble, PageTrouble } from "../../parts/states";
+import { postureName } from "../../parts/words";
+import { keepFor } from "../../offline/device";
+import { flush, useOutbox } from "../../outbox/outbox";
+import { ink, inkSoft, marigold, rule } from "../../theme/tokens";
+import { BarnForm } from "./barn-form";
+import { HorseForm } from "./horse-form";
+import { PersonForm } from "./person-form";
+
+const roleName: Record<Schemas["Role"], string> = {
+  trainer: "Trainer",
+  assistant: "Assistant",
+  owner: "Owner",
+};
+
+type Open =
+  | { what: "horse"; horse: Schemas["HorseOut"] | null }
+  | { what: "person"; person: Schemas["PersonOut"] | null }
+  | { what: "barn" }
+  | null;
+
+/** The barn: its settings, its people and its horses. */
+export function Barn() {
+  const me = useMe();
+  const [archived, setArchived] = useState(false);
+  const [open, setOpen] = useState<Open>(null);
+  const herd = useQuery(horses(archived));
+  const crew = useQuery(people(archived));
+  const everyone = useQuery(people());
+  const manages = me.role === "trainer";
+  const close = () => setOpen(null);
+  const error = herd.error ?? crew.error;
+  if (error && !herd.data)
+    return (
+      <PageTrouble title="The barn did not come" detail={error.message} again={() => void herd.refetch()} />
+    );
+  const person = (id?: string | null) => everyone.data?.items.find((p) => p.id === id)?.name ?? "–";
+  return (
+    <Box sx={{ display: "grid", gap: 4 }}>
+      <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "end" }}>
+        <Box sx={{ flex: 1, minWidth: 240 }}>
+          <Typography variant="h1">{me.barn.name}</Typography>
+          <Typography sx={{ color: inkSoft }}>
+            Posture {postureName[me.barn.posture].toLowerCase()} · {me.barn.time_zone} · signed in as{" "}
+            {me.name}, {roleName[me.role].toLowerCase()}
+          </Typography>
+        </Box>
+        {manages && (
+          <Button variant="outlined" onClick={() => setOpen({ what: "barn" })}>
+            Change the barn
+          </Button>
+        )}
+        <SignOut />
+      </Box>
+      <Table
+        title={archived ? "Archived horses" : "Horses"}
+        add={manages && !archived ? () => setOpen({ what: "horse", horse: null }) : undefined}
+        addLabel="Add a horse"
+        head={["Name", "Foaled", "Sex", "Owner", "Usual rider", "Posture"]}
+        rows={(herd.data?.items ?? []).map((h) => ({
+          key: h.id,
+          cells: [
+            h.name,
+            h.foaled ?? "–",
+            h.sex ?? "–",
+            person(h.owner_id),
+            person(h.usual_rider_id),
+            h.posture ? postureName[h.posture] : "the barn's",
+          ],
+          edit: manages ? () => setOpen({ what: "horse", horse: h }) : undefined,
+        }))}
+      />
+      <Table
+        title={archived ? "Archived people" : "People"}
+        add={manages && !archived ? () => setOpen({ what: "person", person: null }) : undefined}
+        addLabel="Add a person"
+        head={["Name", "Role", "E-mail", "Signs in"]}
+        rows={(crew.data?.items ?? []).map((p) => ({
+          key: p.id,
+          cells: [p.name, roleName[p.role], p.email ?? "–", p.can_sign_in ? "with a password" : "not yet"],
+          edit: manages ? () => setOpen({ what: "person", person: p }) : undefined,
+        }))}
+      />
+      <Box>
+        <Button variant="outlined" aria-pressed={archived} onClick={() => setArchived(!archived)}>
+          {archived ? "Show those in work" : "Show the archived"}
+        </Button>
+      </Box>
+      {open?.what === "horse" && (
+        <HorseForm horse={open.horse} people={everyone.data?.items ?? []} onClose={close} />
+      )}
+      {open?.what === "person" && <PersonForm person={open.person} onClose={close} />}
+      {open?.what === "barn" && <BarnForm onClose={close} />}
+    </Box>
+  );
+}
+
+function SignOut() {
+  const client = useQueryClient();
+  const out = useMutation({
+    mutationFn: (everywhere: boolean) =>
+      ask(everywhere ? api.POST("/api/sign-out-everywhere") : api.POST("/api/sign-out")).then(() =>
+        keepFor(null),
+      ),
+    onSuccess: () => {
+      client.clear();
+      void client.resetQueries({ queryKey: meQuery.queryKey });
+      window.location.assign("/");
+    },
+  });
+  const { waiting } = useOutbox();
+  const [asked, setAsked] = useState<boolean | null>(null);
+  const leave = (everywhere: boolean) => (waiting.length > 0 ? setAsked(everywhere) : out.mutate(everywhere));
+  return (
+    <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
+      <Button variant="outlined" disabled={out.isPending} onClick={() => leave(false)}>
+        Sign out
+      </Button>
+      <Button disabled={out.isPending} onClick={() => leave(true)}>
+        Sign out everywhere
+      </Button>
+      {asked !== null && (
+        <Box
+          role="alertdialog"
+          aria-label="Not sent yet"
+          sx={{ borderLeft: `6px solid ${marigold}`, pl: 1.5, width: "100%" }}
+        >
+          <b>{waiting.length} on this device are not sent yet.</b> They stay here, and go when you sign in
+          again on this device; nobody else sees them before.{" "}
+          <Button variant="outlined" onClick={() => void flush().then(() => setAsked(null))}>
+            Send them first
+          </Button>{" "}
+          <Button onClick={() => out.mutate(asked)}>Sign out all the same</Button>
+        </Box>
+      )}
+      <FormTrouble error={out.error} />
+    </Box>
+  );
+}
+
+type RowOf = { key: string; cells: ReactNode[]; edit?: () => void };
+
+function Table(props: { title: string; head: string[]; rows: RowOf[]; add?: () => void; addLabel: string }) {
+  return (
+    <Box component="section" sx={{ minWidth: 0 }}>
+      <Box sx={{ display: "flex", alignItems: "center", mb: 1 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          {props.title}
+        </Typography>
+        {props.add && (
+          <Button variant="contained" onClick={props.add}>
+            {props.addLabel}
+          </Button>
+        )}
+      </Box>
+      <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label={props.title}>
+        <Box
+          component="table"
+          sx={{
+            width: "100%",
+            minWidth: 640,
+            borderCollapse: "collapse",
+            borderTop: `2px solid ${ink}`,
+            "& td, & th": { textAlign: "left", py: 0.25, pr: 2, borderBottom: `1px solid ${rule}` },
+            "& th": { color: inkSoft, fontWeight: 600, fontSize: "0.92rem" },
+          }}
+        >
+          <thead>
+            <tr>
+              {props.head.map((h) => (
+                <th key={h} scope="col">
+                  {h}
+                </th>
+              ))}
+              {props.rows.some((r) => r.edit) && (
+                <th scope="col">
+                  <span style={{ position: "absolute", left: -9999 }}>Change</span>
+                </th>
+              )}
+            </tr>
+          </thead>
+          <tbody>
+            {props.rows.map((row) => (
+              <tr key={row.key}>
+                {row.cells.map((cell, n) => (
+                  <td key={props.head[n]} style={n === 0 ? { fontWeight: 700 } : undefined}>
+                    {cell}
+                  </td>
+                ))}
+                {row.edit && (
+                  <td style={{ textAlign: "right" }}>
+                    <Button size="small" onClick={row.edit} aria-label={`Change ${String(row.cells[0])}`}>
+                      Change
+                    </Button>
+                  </td>
+                )}
+              </tr>
+            ))}
+          </tbody>
+        </Box>
+        {props.rows.length === 0 && <Typography sx={{ color: inkSoft, py: 1 }}>Nobody here.</Typography>}
+      </Box>
+    </Box>
+  );
+}

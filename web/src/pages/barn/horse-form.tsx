@@ -1,0 +1,87 @@
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, type Schemas } from "../../api/client";
+import { postureName } from "../../parts/words";
+import { bind, FormDialog, Pick } from "./form";
+
+/** Adds or changes a horse. */
+export function HorseForm({
+  horse,
+  people,
+  onClose,
+}: {
+  horse: Schemas["HorseOut"] | null;
+  people: Schemas["PersonOut"][];
+  onClose: () => void;
+}) {
+  const client = useQueryClient();
+  const [id] = useState(() => horse?.id ?? crypto.randomUUID());
+  const [form, setForm] = useState({
+    name: horse?.name ?? "",
+    foaled: horse?.foaled ? String(horse.foaled) : "",
+    sex: horse?.sex ?? "",
+    owner_id: horse?.owner_id ?? "",
+    usual_rider_id: horse?.usual_rider_id ?? "",
+    posture: horse?.posture ?? "",
+    note: horse?.note ?? "",
+  });
+  const save = useMutation({
+    mutationFn: (archived: boolean) =>
+      ask(
+        api.PUT("/api/horses/{id}", {
+          params: { path: { id } },
+          body: {
+            version: horse?.version ?? null,
+            name: form.name,
+            foaled: form.foaled.trim() === "" ? null : Number.parseInt(form.foaled, 10) || 0,
+            sex: (form.sex || null) as Schemas["Sex"] | null,
+            owner_id: form.owner_id || null,
+            usual_rider_id: form.usual_rider_id || null,
+            posture: (form.posture || null) as Schemas["Posture"] | null,
+            note: form.note,
+            archived,
+          },
+        }),
+      ),
+    onSuccess: () => {
+      void client.invalidateQueries();
+      onClose();
+    },
+  });
+  const field = bind(form, setForm, save.error);
+  const riders = people.filter((p) => p.role !== "owner").map((p): [string, string] => [p.id, p.name]);
+  return (
+    <FormDialog
+      title={horse ? `Change ${horse.name}` : "Add a horse"}
+      error={save.error}
+      busy={save.isPending}
+      onSave={() => save.mutate(horse?.archived ?? false)}
+      onClose={onClose}
+      more={
+        horse && (
+          <Button variant="outlined" onClick={() => save.mutate(!horse.archived)}>
+            {horse.archived ? "Back in work" : "Archive"}
+          </Button>
+        )
+      }
+    >
+      <TextField {...field("name", "Name")} autoFocus />
+      <TextField {...field("foaled", "Year foaled")} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
+      <Pick
+        {...field("sex", "Sex")}
+        none="not noted"
+        options={[
+          ["mare", "Mare"],
+          ["gelding", "Gelding"],
+          ["stallion", "Stallion"],
+        ]}
+      />
+      <Pick {...field("owner_id", "Owner")} none="nobody noted" options={people.map((p) => [p.id, p.name])} />
+      <Pick {...field("usual_rider_id", "Usual rider")} none="nobody yet" options={riders} />
+      <Pick {...field("posture", "Posture")} none="the barn's" options={Object.entries(postureName)} />
+      <TextField {...field("note", "Note")} multiline minRows={2} />
+    </FormDialog>
+  );
+}

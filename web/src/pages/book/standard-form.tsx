@@ -1,0 +1,81 @@
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, type Schemas } from "../../api/client";
+import { curriculumChanged } from "../../api/queries";
+import { bind, FormDialog, Pick } from "../barn/form";
+
+/** Another standard for a rung from today on; the past is judged by what held then. */
+export function StandardForm(props: {
+  rung: Schemas["RungOut"];
+  book: Schemas["CurriculumOut"];
+  horse: string | null;
+  onClose: () => void;
+}) {
+  const { rung, book, horse, onClose } = props;
+  const client = useQueryClient();
+  const [id] = useState(() => crypto.randomUUID());
+  const s = rung.standard;
+  const [form, setForm] = useState({
+    share: String(Math.round(s.share * 100)),
+    weight: s.weight as string,
+    seconds: String(s.seconds),
+    days: String(s.days),
+  });
+  const save = useMutation({
+    mutationFn: () =>
+      ask(
+        api.PUT("/api/curriculum/changes/{id}", {
+          params: { path: { id } },
+          body: {
+            horse_id: horse,
+            change: {
+              kind: "standard",
+              rung: rung.id,
+              standard: {
+                share: Number(form.share),
+                weight: form.weight,
+                seconds: Number(form.seconds),
+                days: Number(form.days),
+              },
+            },
+          },
+        }),
+      ),
+    onSuccess: () => {
+      curriculumChanged(client);
+      onClose();
+    },
+  });
+  const field = bind(form, setForm, save.error);
+  const weights = book.weights.map((w): [string, string] => [w.weight, w.phrase]);
+  return (
+    <FormDialog
+      title={`Owning ${rung.id} ${rung.name.toLowerCase()}`}
+      error={save.error}
+      whole
+      busy={save.isPending}
+      onSave={() => save.mutate()}
+      onClose={onClose}
+    >
+      <Typography>
+        Holds from today{horse ? " for this horse" : " for the whole barn"}. What was logged before is judged
+        by what held then.
+      </Typography>
+      <TextField
+        {...field("share", "Per cent of the reps")}
+        slotProps={{ htmlInput: { inputMode: "numeric" } }}
+      />
+      <Pick {...field("weight", "At most this in the hand")} options={weights} />
+      <TextField
+        {...field("seconds", "Seconds at most")}
+        slotProps={{ htmlInput: { inputMode: "decimal" } }}
+      />
+      <TextField
+        {...field("days", "Separate days at least")}
+        slotProps={{ htmlInput: { inputMode: "numeric" } }}
+      />
+    </FormDialog>
+  );
+}

@@ -1,0 +1,174 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, ask, type Schemas } from "../../api/client";
+import { curriculumOf, horse, people, standing, today } from "../../api/queries";
+import { useMe } from "../../parts/me";
+import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
+import { day, percent, postureName } from "../../parts/words";
+import { inkSoft } from "../../theme/tokens";
+import { AheadPanel, Faults } from "./ahead";
+import { Calls } from "./calls";
+import { Gear } from "./gear";
+import { Ladders } from "./ladders";
+import { Rides } from "./rides";
+import { Saddle } from "./saddle";
+import { TracePanel } from "./trace";
+import { WrittenDown } from "./written";
+
+/** One horse: what to do and why, what it owns left and right, how that came about, and its rides. */
+export function Horse() {
+  const { id = "" } = useParams();
+  return <HorsePage key={id} id={id} />;
+}
+
+function HorsePage({ id }: { id: string }) {
+  const me = useMe();
+  const it = useQuery(horse(id));
+  const now = useQuery(standing(id));
+  const book = useQuery(curriculumOf(id));
+  const everyone = useQuery(people());
+  const [picked, setPicked] = useState<string | null>(null);
+  const error = it.error ?? now.error ?? book.error;
+  if (error && !(it.data && now.data && book.data))
+    return (
+      <PageTrouble title="The horse did not come" detail={error.message} again={() => void it.refetch()} />
+    );
+  if (!it.data || !now.data || !book.data) return <PageLoading what="the horse" />;
+  const h = it.data;
+  const name = (personId?: string | null) => everyone.data?.items.find((p) => p.id === personId)?.name;
+  const facts = [
+    h.foaled && `foaled ${h.foaled}`,
+    h.sex,
+    name(h.owner_id) && `owned by ${name(h.owner_id) ?? ""}`,
+    now.data.last_ridden ? `last ridden ${day(now.data.last_ridden)}` : "not ridden yet",
+  ];
+  const step =
+    picked ??
+    now.data.line.main?.id ??
+    now.data.steps.findLast((s) => s.sides.length > 0)?.id ??
+    now.data.steps[0]?.id ??
+    "";
+  return (
+    <Box sx={{ display: "grid", gap: 3 }}>
+      <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "end" }}>
+        <Box sx={{ flex: 1, minWidth: 240 }}>
+          <Typography variant="h1">{h.name}</Typography>
+          <Typography sx={{ color: inkSoft }}>{facts.filter(Boolean).join(" · ")}</Typography>
+          {h.note && <Typography>{h.note}</Typography>}
+        </Box>
+        <Typography sx={{ color: inkSoft, maxWidth: 250 }}>
+          Posture <b>{postureName[now.data.posture].toLowerCase()}</b>: advances when {percent(now.data.sure)}{" "}
+          sure
+        </Typography>
+        {me.role !== "owner" && !h.archived && <RideNow horse={h} />}
+      </Box>
+      <Box
+        sx={{
+          display: "grid",
+          gap: 3,
+          gridTemplateColumns: {
+            xs: "minmax(0, 1fr)",
+            lg: "minmax(0, 1fr) 340px",
+          },
+          alignItems: "start",
+        }}
+      >
+        <Box sx={{ display: "grid", gap: 3, minWidth: 0 }}>
+          <Box
+            sx={{
+              display: "grid",
+              gap: 3,
+              gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "270px minmax(0, 1fr)" },
+              alignItems: "start",
+            }}
+          >
+            <Saddle standing={now.data} onPick={setPicked} />
+            <Calls horse={id} standing={now.data} onPick={setPicked} />
+          </Box>
+          <Ladders standing={now.data} book={book.data} picked={step} onPick={setPicked} />
+        </Box>
+        <TracePanel horse={id} step={step} standing={now.data} book={book.data} />
+      </Box>
+      <Box
+        sx={{
+          display: "grid",
+          gap: 3,
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "1fr 1fr" },
+          alignItems: "start",
+        }}
+      >
+        <AheadPanel horse={id} onPick={setPicked} />
+        <Box sx={{ display: "grid", gap: 3, minWidth: 0 }}>
+          <Faults faults={now.data.faults} />
+          <Gear horse={id} />
+          <WrittenDown horse={id} standing={now.data} />
+        </Box>
+      </Box>
+      <Rides horse={id} book={book.data} mayCorrect={me.role !== "owner"} />
+    </Box>
+  );
+}
+
+/** Goes to today's ride of the horse, making one if it is not on the string. */
+function RideNow({ horse: h }: { horse: Schemas["HorseOut"] }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const { data } = useQuery(today);
+  const open = data?.rides.find((r) => r.ride.horse_id === h.id && r.ride.state !== "closed");
+  const [id] = useState(() => crypto.randomUUID());
+  const begin = useMutation({
+    mutationFn: () =>
+      ask(
+        api.PUT("/api/rides/{id}", {
+          params: { path: { id } },
+          body: {
+            horse_id: h.id,
+            rider_id: me.id,
+            date: data?.date ?? me.today,
+            starts_at: null,
+            place: "arena",
+            entered: "pen",
+            sets: [],
+            note: "",
+            signs: [],
+          },
+        }),
+      ),
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: today.queryKey });
+      void navigate(`/ride/${id}`);
+    },
+  });
+  return (
+    <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
+      <Button component={Link} to={`/horses/${h.id}/afterwards`} variant="outlined" sx={{ minHeight: 56 }}>
+        Ridden already
+      </Button>
+      {open ? (
+        <Button
+          component={Link}
+          to={`/ride/${open.ride.id}`}
+          variant="contained"
+          sx={{ minHeight: 56, minWidth: 96, fontSize: "1.1rem" }}
+        >
+          {open.ride.state === "open" ? "Go on" : "Ride"}
+        </Button>
+      ) : (
+        <Button
+          variant="contained"
+          onClick={() => begin.mutate()}
+          disabled={begin.isPending || !data}
+          sx={{ minHeight: 56, minWidth: 96, fontSize: "1.1rem" }}
+        >
+          Ride
+        </Button>
+      )}
+      <FormTrouble error={begin.error} />
+    </Box>
+  );
+}

@@ -1,0 +1,267 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState, type KeyboardEvent } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, ask, Refused, type Schemas } from "../../api/client";
+import { curriculumOf, horse, rideChanged, standing } from "../../api/queries";
+import { useMe } from "../../parts/me";
+import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
+import { sideName } from "../../parts/words";
+import { ink, inkSoft, oxblood, paper, rule } from "../../theme/tokens";
+import { blankLine, readLine, type Line } from "./lines";
+
+const input = {
+  font: "inherit",
+  minHeight: 44,
+  border: `1.5px solid ${ink}`,
+  background: "#fff",
+  px: 1,
+  width: "100%",
+  minWidth: 0,
+};
+
+/** The same ride from memory: a line a set, with the keyboard alone. */
+export function Afterwards() {
+  const { id: horseId = "" } = useParams();
+  const me = useMe();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const it = useQuery(horse(horseId));
+  const book = useQuery(curriculumOf(horseId));
+  const now = useQuery(standing(horseId));
+  const [rideId] = useState(() => crypto.randomUUID());
+  const [date, setDate] = useState(me.today);
+  const [note, setNote] = useState("");
+  const [lines, setLines] = useState<Line[]>(() => [blankLine(undefined)]);
+  const save = useMutation({
+    mutationFn: (sets: Schemas["LateSet"][]) =>
+      ask(
+        api.PUT("/api/rides/{id}", {
+          params: { path: { id: rideId } },
+          body: {
+            horse_id: horseId,
+            rider_id: me.id,
+            date,
+            starts_at: null,
+            place: "arena",
+            entered: "afterwards",
+            sets,
+            note,
+            signs: [],
+          },
+        }),
+      ),
+    onSuccess: () => {
+      rideChanged(client, horseId);
+      void navigate(`/horses/${horseId}`);
+    },
+  });
+  const error = it.error ?? book.error;
+  if (error) return <PageTrouble title="The horse did not come" detail={error.message} />;
+  if (!it.data || !book.data || now.isPending) return <PageLoading what="the horse" />;
+  const { rungs, steps, weights } = book.data;
+  const first = steps.find((s) => s.id === now.data?.line.main?.id) ?? steps[0];
+  const shown = lines.map((l) =>
+    l.step ? l : { ...l, step: first?.id ?? "", side: first?.sides[0] ?? "both" },
+  );
+  const refused = save.error instanceof Refused ? save.error : null;
+  const change = (n: number, with_: Partial<Line>) =>
+    setLines(shown.map((l, k) => (k === n ? { ...l, ...with_ } : l)));
+  const pickStep = (n: number, stepId: string) => {
+    const step = steps.find((s) => s.id === stepId);
+    if (step) change(n, { step: step.id, side: step.sides[0] ?? "both" });
+  };
+  const another = () => {
+    const last = shown.at(-1);
+    const step = steps.find((s) => s.id === last?.step);
+    const other = step?.sides.find((s) => s !== last?.side);
+    setLines([
+      ...shown,
+      { ...blankLine(step), side: other ?? last?.side ?? "both", weight: last?.weight ?? "lemon" },
+    ]);
+  };
+  const submit = () => {
+    const sets = shown.flatMap((l, n) => readLine(l, n, steps));
+    save.mutate(sets);
+  };
+  const keys = (e: KeyboardEvent) => {
+    if (e.key !== "Enter" || (e.target as HTMLElement).tagName === "BUTTON") return;
+    e.preventDefault();
+    if (e.ctrlKey || e.metaKey) submit();
+    else another();
+  };
+  const headings = ["Rung and gait", "Side", "Gave", "Tried", "None", "Weight", "Seconds"];
+  return (
+    <Box
+      component="form"
+      onKeyDown={keys}
+      onSubmit={(e) => e.preventDefault()}
+      sx={{ display: "grid", gap: 2, maxWidth: 980 }}
+    >
+      <Box>
+        <Typography variant="h1">{it.data.name}, ridden already</Typography>
+        <Typography sx={{ color: inkSoft }}>
+          A line a set. Enter begins the next, Ctrl and Enter saves. Weight and seconds are of the usual rep.
+        </Typography>
+      </Box>
+      <Box sx={{ display: "grid", gridTemplateColumns: "190px 1fr", gap: 2, maxWidth: 760 }}>
+        <Labelled text="Ridden on" wrong={refused?.field("date")}>
+          <Box
+            component="input"
+            type="date"
+            value={date}
+            max={me.today}
+            autoFocus
+            onChange={(e) => setDate(e.target.value)}
+            sx={input}
+          />
+        </Labelled>
+        <Labelled text="Note for tomorrow" wrong={refused?.field("note")}>
+          <Box component="input" value={note} onChange={(e) => setNote(e.target.value)} sx={input} />
+        </Labelled>
+      </Box>
+      <Box sx={{ overflowX: "auto", background: paper, border: `1px solid ${rule}`, p: 1.5 }}>
+        <Box
+          component="table"
+          sx={{
+            width: "100%",
+            minWidth: 760,
+            borderSpacing: "6px",
+            borderCollapse: "separate",
+            "& th": { textAlign: "left", fontWeight: 650, color: inkSoft },
+          }}
+        >
+          <thead>
+            <tr>
+              {headings.map((h) => (
+                <th key={h} scope="col">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((line, n) => {
+              const step = steps.find((s) => s.id === line.step);
+              const wrong = refused?.problem.errors?.filter((e) => e.field.startsWith(`sets[${n}]`)) ?? [];
+              const count = (name: "gave" | "tried" | "none") => (
+                <td>
+                  <Box
+                    component="input"
+                    aria-label={`${name}, set ${n + 1}`}
+                    inputMode="numeric"
+                    value={line[name]}
+                    onChange={(e) => change(n, { [name]: e.target.value.replace(/\D/g, "").slice(0, 3) })}
+                    sx={{ ...input, width: 64 }}
+                  />
+                </td>
+              );
+              return [
+                <tr key={line.id}>
+                  <td>
+                    <Box
+                      component="select"
+                      aria-label={`Rung and gait, set ${n + 1}`}
+                      value={line.step}
+                      onChange={(e) => pickStep(n, e.target.value)}
+                      sx={{ ...input, minWidth: 210 }}
+                    >
+                      {steps.map((s) => (
+                        <option key={s.id} value={s.id}>
+                          {rungs.find((r) => r.id === s.rung)?.id} {s.name}
+                        </option>
+                      ))}
+                    </Box>
+                  </td>
+                  <td>
+                    <Box
+                      component="select"
+                      aria-label={`Side, set ${n + 1}`}
+                      value={line.side}
+                      onChange={(e) => change(n, { side: e.target.value as Line["side"] })}
+                      sx={input}
+                    >
+                      {step?.sides.map((s) => (
+                        <option key={s} value={s}>
+                          {sideName[s]}
+                        </option>
+                      ))}
+                    </Box>
+                  </td>
+                  {count("gave")}
+                  {count("tried")}
+                  {count("none")}
+                  <td>
+                    <Box
+                      component="select"
+                      aria-label={`Weight, set ${n + 1}`}
+                      value={line.weight}
+                      onChange={(e) => change(n, { weight: e.target.value as Line["weight"] })}
+                      sx={input}
+                    >
+                      {weights.map((w) => (
+                        <option key={w.weight} value={w.weight}>
+                          {w.weight}
+                        </option>
+                      ))}
+                    </Box>
+                  </td>
+                  <td>
+                    <Box
+                      component="input"
+                      aria-label={`Seconds, set ${n + 1}`}
+                      inputMode="decimal"
+                      value={line.seconds}
+                      onChange={(e) => change(n, { seconds: e.target.value })}
+                      sx={{ ...input, width: 80 }}
+                    />
+                  </td>
+                </tr>,
+                ...wrong.slice(0, 2).map((e) => (
+                  <tr key={line.id + e.field}>
+                    <td colSpan={7} style={{ color: oxblood, fontWeight: 600 }}>
+                      {e.detail}
+                    </td>
+                  </tr>
+                )),
+              ];
+            })}
+          </tbody>
+        </Box>
+      </Box>
+      {refused?.field("sets") && (
+        <Typography role="alert" sx={{ color: oxblood, fontWeight: 600 }}>
+          {refused.field("sets")}
+        </Typography>
+      )}
+      {!refused?.problem.errors?.length && <FormTrouble error={save.error} />}
+      <Box sx={{ display: "flex", gap: 1.5 }}>
+        <Button variant="contained" size="large" onClick={submit} disabled={save.isPending}>
+          Save the ride
+        </Button>
+        <Button variant="outlined" onClick={another}>
+          Another set
+        </Button>
+        <Button component={Link} to={`/horses/${horseId}`}>
+          Leave it
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+function Labelled(props: { text: string; wrong?: string; children: React.ReactNode }) {
+  return (
+    <Box component="label" sx={{ display: "block", fontWeight: 650 }}>
+      {props.text}
+      {props.children}
+      {props.wrong && (
+        <Box component="span" role="alert" sx={{ color: oxblood, display: "block" }}>
+          {props.wrong}
+        </Box>
+      )}
+    </Box>
+  );
+}

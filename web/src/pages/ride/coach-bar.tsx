@@ -1,0 +1,93 @@
+import Box from "@mui/material/Box";
+import { useQuery } from "@tanstack/react-query";
+import { Unreachable, type Schemas } from "../../api/client";
+import { coachLine } from "../../api/queries";
+import { faces, marigold, oxblood, type Face } from "../../theme/tokens";
+
+type Advice = NonNullable<Schemas["CoachOut"]["advice"]>;
+
+const words: Record<Advice, string> = {
+  another: "Another",
+  "other-side": "Other side",
+  "slow-down": "Slow down",
+  air: "Air",
+  "change-subject": "Something else",
+  "quit-here": "Quit here",
+  "stop-asking": "Stop asking",
+  "look-at-horse": "Look at the horse",
+};
+
+/** What the coach says after the last ask, and why. It speaks from what the server has: with no signal it is silent. */
+export function CoachBar(props: {
+  ride: string;
+  reps: number;
+  waiting: number;
+  face: Face;
+  goTo: (step: string) => void;
+}) {
+  const { ride, reps, waiting } = props;
+  const look = faces[props.face];
+  const line = useQuery({ ...coachLine(ride, reps), enabled: reps > 0 && waiting === 0 });
+  const silent = line.error instanceof Unreachable || (waiting > 0 && navigator.onLine === false);
+  const said = reps > 0 && !silent ? line.data : undefined;
+  const advice = said?.advice;
+  const step = said?.step;
+  const loud = advice === "stop-asking" || advice === "look-at-horse";
+  const ground = loud ? oxblood : advice === "quit-here" ? "#35503A" : look.panel;
+  return (
+    <Box
+      role="status"
+      aria-label="Coach"
+      data-coach={advice ?? (silent ? "silent" : "")}
+      sx={{
+        minHeight: 56,
+        display: "flex",
+        alignItems: "center",
+        gap: 1.25,
+        px: 1.25,
+        background: ground,
+        color: loud || advice === "quit-here" ? "#fff" : look.text,
+        borderLeft: `8px solid ${advice === "air" || advice === "change-subject" ? marigold : ground}`,
+      }}
+    >
+      {advice ? (
+        <>
+          <Box
+            component="b"
+            sx={{ fontFamily: "Bitter Variable", fontSize: "1.2rem", whiteSpace: "nowrap", flex: "none" }}
+          >
+            {words[advice]}
+          </Box>
+          <Box sx={{ lineHeight: 1.15, fontSize: "0.98rem", minWidth: 0 }}>{said.why}</Box>
+          {step && (
+            <Box
+              component="button"
+              type="button"
+              onClick={() => props.goTo(step)}
+              sx={{
+                font: "inherit",
+                fontWeight: 700,
+                minHeight: 56,
+                px: 1.5,
+                ml: "auto",
+                border: `2px solid ${look.line}`,
+                background: look.text,
+                color: look.ground,
+                cursor: "pointer",
+                whiteSpace: "nowrap",
+              }}
+            >
+              Go there
+            </Box>
+          )}
+        </>
+      ) : (
+        <Box sx={{ color: look.muted, lineHeight: 1.2 }}>
+          {silent
+            ? "No signal: the coach is silent. What you log is kept on this device."
+            : "The coach speaks after the first ask."}
+        </Box>
+      )}
+    </Box>
+  );
+}

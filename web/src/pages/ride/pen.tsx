@@ -1,0 +1,291 @@
+import Box from "@mui/material/Box";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useReducer, useState } from "react";
+import { useNavigate } from "react-router";
+import type { Schemas } from "../../api/client";
+import { plan as planQuery, ride as rideQuery, rideChanged } from "../../api/queries";
+import { put, useOutbox, waitingFor } from "../../outbox/outbox";
+import { useKeys } from "../../parts/keys";
+import { OutboxNote } from "../../parts/outbox-note";
+import type { Side } from "../../parts/words";
+import { faces, type Face } from "../../theme/tokens";
+import { CloseRide } from "./close-ride";
+import { CoachBar } from "./coach-bar";
+import { CountPads, type Count } from "./count-pads";
+import { Counted, Dots } from "./dots";
+import { HandOver, type Now } from "./hand-over";
+import { Pads } from "./pads";
+import { PenHead } from "./pen-head";
+import { PlanSheet } from "./plan-sheet";
+import { PlanStrip } from "./plan-strip";
+import { Reminder } from "./reminder";
+import {
+  begin,
+  correctItem,
+  countedOf,
+  finished,
+  logItem,
+  newSet,
+  step,
+  type Draft,
+  type Rep,
+} from "./session";
+import { RideKeys } from "./ride-keys";
+import { StepBar } from "./step-bar";
+import { outcomesOf, Tray } from "./tray";
+
+type Props = {
+  ride: Schemas["RideWhole"];
+  book: Schemas["CurriculumOut"];
+  standing: Schemas["StandingOut"];
+  start: Schemas["StepOut"];
+};
+type Sheet = "close" | "plan" | "hand-over" | "keys" | null;
+
+/** Another device may log into the same ride: how often its reps are asked for. */
+const MERGE_MS = 8_000;
+
+/** In the pen: pads, what each ask came to, the last reps, the coach, and the plan. */
+export function Pen({ ride, book, standing, start }: Props) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [session, send] = useReducer(step, null, () => begin(ride, waitingFor(ride.id)));
+  const [current, setCurrent] = useState(start);
+  const [face, setFace] = useFace();
+  const [sheet, setSheet] = useState<Sheet>(null);
+  const [now, setNow] = useState<Now>({ riderId: null, riderName: ride.rider_name, cow: null });
+  const { waiting } = useOutbox();
+  const plan = useQuery(planQuery(ride.id)).data;
+  const theirs = useQuery({ ...rideQuery(ride.id), refetchInterval: MERGE_MS, staleTime: MERGE_MS }).data;
+  useEffect(() => {
+    if (theirs) send({ do: "merge", ride: theirs, waiting: waitingFor(theirs.id) });
+  }, [theirs]);
+  const draft = session.drafts[0];
+  const rung = book.rungs.find((r) => r.id === (draft?.rung ?? current.rung));
+  const counts = rung && !draft ? rung.measure !== "reps" : false;
+  const around = { riderId: now.riderId, cow: current.rung.startsWith("C") ? now.cow : null };
+  const { riderId, cow } = around;
+
+  const keep = useCallback(
+    (rep: Rep) => {
+      send({ do: "keep", rep });
+      put(rep.version === 1 ? logItem(ride.id, rep) : correctItem(ride.id, rep));
+    },
+    [ride.id],
+  );
+  const fill = (change: Partial<Draft>) => {
+    if (!draft) return;
+    const next = { ...draft, ...change };
+    const rep = finished(session, next);
+    // A new rep is done as soon as it has outcome and weight; a correction, as soon as something in it is changed.
+    if (rep && !("faults" in change && !draft.of) && !("seconds" in change && !draft.of)) {
+      keep(rep);
+      if (!draft.of) send({ do: "drop" });
+      else send({ do: "open", rep });
+    } else send({ do: "fill", with: change });
+  };
+  const remove = (rep: Rep) => keep({ ...rep, removed: true, version: rep.version + 1 });
+  const onAsk = useCallback(
+    (side: Side, seconds: number | null) => {
+      const at = new Date(Date.now() - (seconds ?? 0) * 1000).toISOString();
+      send({
+        do: "ask",
+        side,
+        rung: current.rung,
+        gait: current.gait,
+        seconds,
+        around: { riderId, cow },
+        at,
+      });
+    },
+    [current, riderId, cow],
+  );
+  const onCount = (side: Side, count: Count) => {
+    const body = { set: newSet(session, current, side, around), count };
+    send({ do: "count", counted: countedOf(body) });
+    put({ kind: "count", ride: ride.id, rep: body.set.id, body });
+  };
+  const undo = () => {
+    const last = session.reps.findLast((r) => !r.removed);
+    if (draft) send({ do: "drop" });
+    else if (last) remove(last);
+  };
+  const leave = () => {
+    rideChanged(client, ride.horse_id);
+    void navigate("/");
+  };
+  const goTo = (id: string) => {
+    const to = book.steps.find((s) => s.id === id);
+    if (to) setCurrent(to);
+  };
+  const choose = (key: string) => {
+    const choice = draft && rung && outcomesOf(rung).find((c) => c.key.toLowerCase() === key);
+    if (choice) fill({ outcome: choice.outcome, missing: choice.missing });
+  };
+  const weightKeys = Object.fromEntries(
+    book.weights.map((w, n) => [String(n + 1), () => fill({ weight: w.weight })]),
+  );
+  useKeys({
+    g: () => choose("g"),
+    t: () => choose("t"),
+    y: () => choose("y"),
+    n: () => choose("n"),
+    ...weightKeys,
+    u: undo,
+    c: () => setSheet("close"),
+    p: () => plan && setSheet("plan"),
+    h: () => setSheet("hand-over"),
+    "?": () => setSheet("keys"),
+    Escape: () => draft && send({ do: "drop" }),
+  });
+
+  const look = faces[face];
+  const here = (set: Schemas["SetIn"]) => set.rung === current.rung && set.gait === current.gait;
+  const kept = session.reps.filter((r) => !r.removed);
+  const all = kept.length;
+  const mine = waiting.filter((i) => i.ride === ride.id).length;
+  const stepOf = (s: Schemas["SetIn"]) => book.steps.find((x) => x.rung === s.rung && x.gait === s.gait)?.id;
+  return (
+    <Box
+      component="main"
+      sx={{
+        position: "fixed",
+        inset: 0,
+        background: look.ground,
+        color: look.text,
+        display: "grid",
+        gap: "6px",
+        p: "8px",
+        overflowY: "auto",
+        gridTemplateColumns: "minmax(0, 1fr)",
+        gridTemplateRows: "auto auto auto auto minmax(120px, 1fr) auto auto",
+        gridTemplateAreas: '"head" "plan" "step" "coach" "pads" "dots" "tray"',
+        "@media (orientation: landscape) and (max-height: 560px)": {
+          gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)",
+          gridTemplateRows: "auto auto auto minmax(120px, 1fr) auto",
+          gridTemplateAreas: '"head step" "plan tray" "coach tray" "pads tray" "dots tray"',
+        },
+      }}
+    >
+      <PenHead
+        name={ride.horse_name}
+        rider={now.riderName}
+        reps={all}
+        waiting={mine}
+        face={face}
+        onFace={() => setFace(face === "dark" ? "sun" : "dark")}
+        onUndo={undo}
+        mayUndo={!!draft || all > 0}
+        onLeave={leave}
+        onClose={() => setSheet("close")}
+        onHandOver={() => setSheet("hand-over")}
+      />
+      <Box sx={{ gridArea: "plan", minWidth: 0 }}>
+        <PlanStrip
+          plan={plan}
+          current={current.id}
+          done={(id) => kept.filter((r) => stepOf(r.set) === id).length}
+          face={face}
+          onPick={goTo}
+          onOpen={() => setSheet("plan")}
+        />
+      </Box>
+      <Box sx={{ gridArea: "step", minWidth: 0 }}>
+        <StepBar book={book} standing={standing} current={current} face={face} onPick={setCurrent} />
+      </Box>
+      <Box sx={{ gridArea: "coach", minWidth: 0 }}>
+        <CoachBar ride={ride.id} reps={all} waiting={mine} face={face} goTo={goTo} />
+      </Box>
+      <Box sx={{ gridArea: "pads", minHeight: 0, display: "grid" }}>
+        {counts && rung ? (
+          <CountPads
+            measure={rung.measure}
+            sides={current.sides}
+            face={face}
+            ride={ride.id}
+            onCount={onCount}
+          />
+        ) : (
+          <Pads
+            sides={current.sides}
+            face={face}
+            onAsk={onAsk}
+            blocked={sheet !== null}
+            buzzAt={rung?.standard.seconds ?? null}
+          />
+        )}
+      </Box>
+      <Box sx={{ gridArea: "dots", minWidth: 0 }}>
+        {counts ? (
+          <Counted counted={session.counted.filter((c) => here(c.set))} sides={current.sides} face={face} />
+        ) : (
+          <Dots
+            reps={kept.filter((r) => here(r.set))}
+            sides={current.sides}
+            weights={book.weights}
+            face={face}
+            open={draft?.of?.id ?? null}
+            onOpen={(rep) => send({ do: "open", rep })}
+          />
+        )}
+      </Box>
+      <Box sx={{ gridArea: "tray", minHeight: counts ? 0 : 254, minWidth: 0 }}>
+        <OutboxNote />
+        {draft && rung ? (
+          <Tray
+            draft={draft}
+            behind={session.drafts.length - 1}
+            rung={rung}
+            faults={book.faults}
+            weights={book.weights}
+            face={face}
+            fill={fill}
+            remove={() => {
+              if (draft.of) remove(draft.of);
+              send({ do: "drop" });
+            }}
+            leave={() => send({ do: "drop" })}
+          />
+        ) : (
+          rung && <Reminder rung={rung} step={current} standing={standing} plan={plan} face={face} />
+        )}
+      </Box>
+      {sheet === "close" && <CloseRide ride={ride} book={book} reps={all} onLeave={() => setSheet(null)} />}
+      {sheet === "plan" && plan && (
+        <PlanSheet ride={ride} plan={plan} book={book} mayChange onClose={() => setSheet(null)} />
+      )}
+      {sheet === "hand-over" && (
+        <HandOver
+          ride={ride}
+          now={now}
+          cattle={current.rung.startsWith("C")}
+          onChange={setNow}
+          onClose={() => setSheet(null)}
+        />
+      )}
+      {sheet === "keys" && <RideKeys onClose={() => setSheet(null)} />}
+    </Box>
+  );
+}
+
+/** The face for the light there is, remembered on this device. */
+function useFace(): [Face, (face: Face) => void] {
+  const [face, setFace] = useState<Face>(() => (stored() === "sun" ? "sun" : "dark"));
+  const set = (next: Face) => {
+    setFace(next);
+    try {
+      localStorage.setItem("cavesson.face", next);
+    } catch {
+      // It is chosen again next time.
+    }
+  };
+  return [face, set];
+}
+
+function stored(): string | null {
+  try {
+    return localStorage.getItem("cavesson.face");
+  } catch {
+    return null;
+  }
+}

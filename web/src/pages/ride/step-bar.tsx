@@ -1,0 +1,78 @@
+import Box from "@mui/material/Box";
+import type { Schemas } from "../../api/client";
+import { standingWord } from "../../parts/mark";
+import { faces, gloveTarget, type Face } from "../../theme/tokens";
+
+/** What is being asked: rung and gait, changed with one touch each. */
+export function StepBar(props: {
+  book: Schemas["CurriculumOut"];
+  standing: Schemas["StandingOut"];
+  current: Schemas["StepOut"];
+  face: Face;
+  onPick: (step: Schemas["StepOut"]) => void;
+}) {
+  const { book, current, onPick } = props;
+  const look = faces[props.face];
+  const gaits = book.steps.filter((s) => s.rung === current.rung);
+  const pickRung = (rung: string) => {
+    const step =
+      book.steps.find((s) => s.rung === rung && s.gait === current.gait) ??
+      book.steps.find((s) => s.rung === rung);
+    if (step) onPick(step);
+  };
+  const standingOf = (rung: string) => {
+    const of = props.standing.steps.filter((s) => s.id === rung || s.id.startsWith(`${rung}@`));
+    // At the gait that is ridden now, else at the fastest that has any reps.
+    const here = of.find((s) => s.gait === current.gait) ?? of.findLast((s) => s.sides.length > 0);
+    return (here ?? of[0])?.standing ?? "untried";
+  };
+  const box = {
+    font: "inherit",
+    fontSize: "1.1rem",
+    fontWeight: 650,
+    minHeight: gloveTarget,
+    border: `2px solid ${look.line}`,
+    background: look.panel,
+    color: look.text,
+  };
+  return (
+    <Box sx={{ display: "flex", gap: "6px" }}>
+      <Box
+        component="select"
+        aria-label="Rung"
+        value={current.rung}
+        onChange={(e) => pickRung((e.target as HTMLSelectElement).value)}
+        sx={{ ...box, flex: 1, minWidth: 0, px: 1 }}
+      >
+        {book.rungs.map((r) => (
+          <option key={r.id} value={r.id}>
+            {r.id} {r.name} ({standingWord(standingOf(r.id)).toLowerCase()})
+          </option>
+        ))}
+      </Box>
+      {gaits.length > 1 && (
+        <Box role="group" aria-label="Gait" sx={{ display: "flex" }}>
+          {gaits.map((s) => (
+            <Box
+              key={s.id}
+              component="button"
+              type="button"
+              aria-pressed={s.id === current.id}
+              onClick={(e) => (onPick(s), e.currentTarget.blur())}
+              sx={{
+                ...box,
+                px: 1.25,
+                ml: "-2px",
+                cursor: "pointer",
+                background: s.id === current.id ? look.text : look.panel,
+                color: s.id === current.id ? look.ground : look.text,
+              }}
+            >
+              {s.gait}
+            </Box>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}

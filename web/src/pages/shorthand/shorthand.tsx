@@ -1,0 +1,279 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useDeferredValue, useState, type ChangeEvent } from "react";
+import { Link } from "react-router";
+import { api, ask, type Schemas } from "../../api/client";
+import { horses } from "../../api/queries";
+import { useMe } from "../../parts/me";
+import { FormTrouble } from "../../parts/states";
+import { day } from "../../parts/words";
+import { ink, inkSoft, oxblood, paper, rule, sideColour } from "../../theme/tokens";
+import { Aliases } from "./aliases";
+import { Marked } from "./marked";
+import { replaced } from "./replaced";
+
+type Form = Schemas["Form"];
+
+const EXAMPLE = `Juniper: flex L 6/8 egg 1.5s, R 4/8 orange head-up · jog stop 5/7 lemon · licks "left first"
+Biscuit 2026-01-05: R2 walk L 3 laps soft`;
+
+/** Rides from the tack room: the trainer's scribble or a sheet of rows, read as it is typed, stored all or nothing. */
+export function Shorthand() {
+  const me = useMe();
+  const client = useQueryClient();
+  const [form, setForm] = useState<Form>("shorthand");
+  const [text, setText] = useState("");
+  const [date, setDate] = useState(me.today);
+  const [horse, setHorse] = useState("");
+  const [id, setId] = useState(() => crypto.randomUUID());
+  const barn = useQuery(horses());
+  const later = useDeferredValue(text);
+  const body = (dry: boolean, of: string) => ({
+    id,
+    form,
+    text: of,
+    date,
+    horse_id: horse || null,
+    place: "arena" as const,
+    dry_run: dry,
+  });
+  const preview = useQuery({
+    queryKey: ["scribble", form, later, date, horse],
+    queryFn: () => ask(api.POST("/api/scribble", { body: body(true, later) })),
+    enabled: later.trim() !== "",
+    placeholderData: keepPreviousData,
+  });
+  const save = useMutation({
+    mutationFn: () => ask(api.POST("/api/scribble", { body: body(false, text) })),
+    onSuccess: () => {
+      setText("");
+      setId(crypto.randomUUID());
+      void client.invalidateQueries();
+    },
+  });
+  const read = later.trim() === "" ? undefined : preview.data;
+  const sets = read?.rides.reduce((n, r) => n + r.sets.length, 0) ?? 0;
+  const open = (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0];
+    if (!file) return;
+    setForm(file.name.endsWith(".csv") ? "csv" : "shorthand");
+    void file.text().then(setText);
+    event.target.value = "";
+  };
+  const forms: [Form, string][] = [
+    ["shorthand", "Shorthand"],
+    ["csv", "Rows (CSV)"],
+  ];
+  return (
+    <Box sx={{ display: "grid", gap: 2 }}>
+      <Box>
+        <Typography variant="h1">Log in shorthand</Typography>
+        <Typography sx={{ color: inkSoft }}>
+          A line a set or more, as you would scribble it. It is read as you type; nothing is stored while a
+          word is not understood.
+        </Typography>
+      </Box>
+      <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center" }}>
+        <Box role="group" aria-label="How it is written" sx={{ display: "flex" }}>
+          {forms.map(([value, name]) => (
+            <Box
+              key={value}
+              component="button"
+              type="button"
+              aria-pressed={form === value}
+              onClick={() => setForm(value)}
+              sx={{
+                font: "inherit",
+                fontWeight: 600,
+                minHeight: 44,
+                px: 1.5,
+                ml: "-1.5px",
+                border: `1.5px solid ${ink}`,
+                background: form === value ? ink : "transparent",
+                color: form === value ? paper : ink,
+                cursor: "pointer",
+              }}
+            >
+              {name}
+            </Box>
+          ))}
+        </Box>
+        <TextField
+          type="date"
+          label="Ridden on"
+          value={date}
+          onChange={(e) => setDate(e.target.value)}
+          sx={{ width: 170 }}
+          slotProps={{ htmlInput: { max: me.today }, inputLabel: { shrink: true } }}
+        />
+        <TextField
+          select
+          label="Horse, where none is named"
+          value={horse}
+          onChange={(e) => setHorse(e.target.value)}
+          sx={{ width: 240 }}
+        >
+          <MenuItem value="">Nobody</MenuItem>
+          {barn.data?.items.map((h) => (
+            <MenuItem key={h.id} value={h.id}>
+              {h.name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <Button component="label" variant="outlined">
+          Open a file
+          <input type="file" accept=".csv,.txt,text/csv,text/plain" hidden onChange={open} />
+        </Button>
+      </Box>
+      <Box
+        sx={{
+          display: "grid",
+          gap: 3,
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" },
+          alignItems: "start",
+        }}
+      >
+        <Box sx={{ display: "grid", gap: 1.5 }}>
+          <Box
+            component="textarea"
+            aria-label="The text"
+            aria-describedby="scribble-says"
+            autoFocus
+            spellCheck={false}
+            value={text}
+            placeholder={EXAMPLE}
+            onChange={(e) => setText(e.target.value)}
+            onKeyDown={(e) => {
+              if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) save.mutate();
+            }}
+            sx={{
+              fontFamily: "ui-monospace, monospace",
+              fontSize: "1rem",
+              lineHeight: 1.5,
+              minHeight: 200,
+              p: 1.5,
+              border: `1.5px solid ${ink}`,
+              background: "#fff",
+              resize: "vertical",
+              width: "100%",
+            }}
+          />
+          <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+            <Button
+              variant="contained"
+              size="large"
+              onClick={() => save.mutate()}
+              disabled={save.isPending || sets === 0 || (read?.troubles.length ?? 0) > 0}
+            >
+              {sets > 0 ? `Store ${read?.rides.length ?? 0} rides, ${sets} sets` : "Store"}
+            </Button>
+            {save.isSuccess && text === "" && (
+              <span role="status">Stored: {save.data.rides.length} rides.</span>
+            )}
+          </Box>
+          <FormTrouble error={save.error ?? preview.error} />
+          {read && <Marked text={later} read={read} />}
+        </Box>
+        <Box id="scribble-says" sx={{ display: "grid", gap: 1.5 }}>
+          <Troubles
+            read={read}
+            onTake={(line, from, to, word) => setText(replaced(text, line, from, to, word))}
+          />
+          {read?.rides.map((r, n) => (
+            <ReadRide key={n} ride={r} />
+          ))}
+          {!read && <How />}
+          <Aliases />
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function Troubles(props: {
+  read: Schemas["ScribbleOut"] | undefined;
+  onTake: (line: number, from: number, to: number, word: string) => void;
+}) {
+  const { read } = props;
+  if (!read || read.troubles.length === 0) return null;
+  return (
+    <Box
+      component="ul"
+      aria-label="Not understood"
+      sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 0.75 }}
+    >
+      {read.troubles.map((t, n) => (
+        <Box
+          component="li"
+          key={n}
+          sx={{ borderLeft: `6px solid ${oxblood}`, pl: 1.25, background: paper, py: 0.5 }}
+        >
+          <b>
+            Line {t.line}, column {t.from}
+          </b>
+          : {t.says}.
+          {t.nearest && (
+            <Button size="small" onClick={() => props.onTake(t.line, t.from, t.to, t.nearest ?? "")}>
+              Take “{t.nearest}”
+            </Button>
+          )}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function ReadRide({ ride: r }: { ride: Schemas["ReadRide"] }) {
+  return (
+    <Box sx={{ background: paper, border: `1px solid ${rule}`, borderTop: `2px solid ${ink}`, p: 1.5 }}>
+      <Box sx={{ fontFamily: "Bitter Variable", fontWeight: 650, fontSize: "1.1rem" }}>
+        {r.horse_id ? (
+          <Box component={Link} to={`/horses/${r.horse_id}`} sx={{ color: ink }}>
+            {r.horse}
+          </Box>
+        ) : (
+          "Whose?"
+        )}
+        <Box component="span" sx={{ fontFamily: "inherit", fontWeight: 400, color: inkSoft }}>
+          , {day(r.date)}
+        </Box>
+      </Box>
+      <Box component="ol" sx={{ m: 0, pl: 0, listStyle: "none" }}>
+        {r.sets.map((s, n) => (
+          <Box component="li" key={n} sx={{ borderLeft: `5px solid ${sideColour[s.side]}`, pl: 1, my: 0.5 }}>
+            {s.says}
+          </Box>
+        ))}
+      </Box>
+      {r.note && <div>Note: {r.note}</div>}
+      {r.signs.length > 0 && <div>Signs: {r.signs.join(", ")}</div>}
+    </Box>
+  );
+}
+
+function How() {
+  return (
+    <Box sx={{ borderLeft: `5px solid ${rule}`, pl: 1.5, "& code": { fontWeight: 650 } }}>
+      <p style={{ marginTop: 0 }}>
+        Begin a ride with a horse and a colon: <code>Juniper:</code> or <code>Juniper 2026-01-05:</code>
+      </p>
+      <p>
+        A set is a rung, a side and a count: <code>flex L 6/8</code>. Behind it the weight, the seconds and
+        the faults of the usual ask: <code>egg 1.5s head-up</code>. <code>6+1/8</code> is six whole and one
+        tried, of eight.
+      </p>
+      <p>
+        A comma goes on with the same rung: <code>, R 4/8</code>. A dot or a semicolon begins the next:{" "}
+        <code>·</code> <code>;</code>. What stands in quotes is the note for tomorrow.
+      </p>
+      <p>
+        Counted otherwise: <code>3 laps soft</code>, nose-ups over circles <code>1/4</code>,{" "}
+        <code>looks&gt;two&gt;crosses</code>, <code>30% soft</code>.
+      </p>
+    </Box>
+  );
+}

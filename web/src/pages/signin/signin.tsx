@@ -1,0 +1,226 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState, type FormEvent } from "react";
+import { api, ask, Refused, type Schemas } from "../../api/client";
+import { setup } from "../../api/queries";
+import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
+import { bone, denim, ink, paper, rust } from "../../theme/tokens";
+
+/** The way in: with a password, as one of the demo's people, or as the first trainer of a new barn. */
+export function SignIn({ unreachable }: { unreachable: string | null }) {
+  const client = useQueryClient();
+  const state = useQuery(setup);
+  const enter = () => void client.invalidateQueries();
+  if (unreachable || state.isError)
+    return (
+      <PageTrouble
+        title="The barn is not answering"
+        detail={unreachable ?? state.error?.message ?? ""}
+        again={enter}
+      />
+    );
+  if (!state.data) return <PageLoading what="the barn" />;
+  return (
+    <Box sx={{ minHeight: "100dvh", display: "grid", gridTemplateColumns: { xs: "1fr", md: "5fr 6fr" } }}>
+      <Box
+        sx={{
+          background: ink,
+          color: bone,
+          p: { xs: 3, md: 7 },
+          display: "flex",
+          flexDirection: "column",
+          justifyContent: "space-between",
+          gap: 3,
+        }}
+      >
+        <Typography sx={{ fontFamily: "Bitter Variable", fontWeight: 700, fontSize: "1.4rem" }}>
+          Cavesson
+        </Typography>
+        <Box>
+          <Typography variant="h1" sx={{ fontSize: { xs: "1.9rem", md: "2.7rem" }, maxWidth: 480 }}>
+            Left and right are two horses. Keep a book on both.
+          </Typography>
+          <Typography sx={{ mt: 2, maxWidth: 440, color: "#DDD5C7", fontSize: "1.08rem" }}>
+            Log each ask and each give. Read what is owned, what slips and what comes next, with the figures
+            behind it.
+          </Typography>
+        </Box>
+        <Reins />
+      </Box>
+      <Box
+        component="main"
+        sx={{
+          p: { xs: 3, md: 7 },
+          display: "flex",
+          flexDirection: "column",
+          justifyContent: "center",
+          maxWidth: 620,
+        }}
+      >
+        {state.data.needs_first_trainer ? (
+          <FirstTrainer onDone={enter} />
+        ) : (
+          <PasswordForm title="Sign in" lead="" demo={state.data.demo} onDone={enter} />
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Reins() {
+  return (
+    <Box
+      component="svg"
+      viewBox="0 0 420 90"
+      aria-hidden="true"
+      sx={{ width: "100%", maxWidth: 420, display: { xs: "none", md: "block" } }}
+    >
+      <path
+        d="M0 84C70 84 120 20 206 18"
+        fill="none"
+        stroke="#7FA3D6"
+        strokeWidth="7"
+        strokeLinecap="round"
+      />
+      <path
+        d="M420 84C350 84 300 20 214 18"
+        fill="none"
+        stroke="#DD8A63"
+        strokeWidth="7"
+        strokeLinecap="round"
+      />
+      <circle cx="210" cy="18" r="11" fill={paper} />
+    </Box>
+  );
+}
+
+const demoPeople: { role: Schemas["Role"]; label: string }[] = [
+  { role: "trainer", label: "Trainer" },
+  { role: "assistant", label: "Assistant" },
+  { role: "owner", label: "Owner, reads only" },
+];
+
+/** E-mail and password, and in the demo a button for each of its people. */
+export function PasswordForm(props: { title: string; lead: string; demo: boolean; onDone: () => void }) {
+  const [email, setEmail] = useState("");
+  const [password, setPassword] = useState("");
+  const sign = useMutation({
+    mutationFn: () => ask(api.POST("/api/sign-in", { body: { email, password } })),
+    onSuccess: props.onDone,
+  });
+  const demo = useMutation({
+    mutationFn: (role: Schemas["Role"]) => ask(api.POST("/api/demo-sign-in", { body: { role } })),
+    onSuccess: props.onDone,
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    sign.mutate();
+  };
+  return (
+    <Box>
+      <Typography variant="h1" id="lost-title">
+        {props.title}
+      </Typography>
+      {props.lead && <Typography sx={{ mt: 1 }}>{props.lead}</Typography>}
+      {props.demo && (
+        <Box sx={{ my: 3 }}>
+          <Typography sx={{ mb: 1, fontWeight: 650 }}>This is the demo barn. Walk in as</Typography>
+          <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
+            {demoPeople.map(({ role, label }, n) => (
+              <Button
+                key={role}
+                variant={n === 0 ? "contained" : "outlined"}
+                size="large"
+                disabled={demo.isPending}
+                onClick={() => demo.mutate(role)}
+              >
+                {label}
+              </Button>
+            ))}
+          </Box>
+          <FormTrouble error={demo.error} />
+        </Box>
+      )}
+      <Box component="form" onSubmit={submit} sx={{ display: "grid", gap: 2, mt: 3, maxWidth: 420 }}>
+        {props.demo && <Typography sx={{ fontWeight: 650 }}>or with a password</Typography>}
+        <TextField
+          label="E-mail"
+          type="email"
+          autoComplete="username"
+          required
+          value={email}
+          onChange={(e) => setEmail(e.target.value)}
+        />
+        <TextField
+          label="Password"
+          type="password"
+          autoComplete="current-password"
+          required
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+        />
+        <FormTrouble error={sign.error} />
+        <Button
+          type="submit"
+          variant={props.demo ? "outlined" : "contained"}
+          disabled={sign.isPending}
+          sx={{ justifySelf: "start" }}
+        >
+          Sign in
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+function FirstTrainer({ onDone }: { onDone: () => void }) {
+  const [form, setForm] = useState({
+    barn_name: "",
+    name: "",
+    email: "",
+    password: "",
+    time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+  });
+  const create = useMutation({
+    mutationFn: () => ask(api.POST("/api/setup", { body: form })),
+    onSuccess: onDone,
+  });
+  const refused = create.error instanceof Refused ? create.error : null;
+  const field = (name: keyof typeof form, label: string, more: object = {}) => (
+    <TextField
+      label={label}
+      value={form[name]}
+      onChange={(e) => setForm({ ...form, [name]: e.target.value })}
+      error={!!refused?.field(name)}
+      helperText={refused?.field(name)}
+      {...more}
+    />
+  );
+  return (
+    <Box
+      component="form"
+      noValidate
+      onSubmit={(e) => (e.preventDefault(), create.mutate())}
+      sx={{ display: "grid", gap: 2, maxWidth: 460 }}
+    >
+      <Typography variant="h1">Open your barn</Typography>
+      <Typography>You are the first trainer here. You add the others afterwards.</Typography>
+      {field("barn_name", "Name of the barn", { autoFocus: true })}
+      {field("name", "Your name", { autoComplete: "name" })}
+      {field("email", "E-mail, to sign in with", { type: "email", autoComplete: "username" })}
+      {field("password", "Password, 10 characters or more", {
+        type: "password",
+        autoComplete: "new-password",
+      })}
+      {field("time_zone", "Time zone")}
+      {refused?.problem.errors ? null : <FormTrouble error={create.error} />}
+      <Button type="submit" variant="contained" disabled={create.isPending} sx={{ justifySelf: "start" }}>
+        Open the barn
+      </Button>
+      <Box sx={{ height: 4, background: `linear-gradient(90deg, ${denim} 50%, ${rust} 50%)` }} />
+    </Box>
+  );
+}

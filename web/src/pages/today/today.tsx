@@ -1,0 +1,321 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, ask, type Schemas } from "../../api/client";
+import { today } from "../../api/queries";
+import { CallStamp, standingWord } from "../../parts/mark";
+import { useMe } from "../../parts/me";
+import { Empty, PageLoading, PageTrouble } from "../../parts/states";
+import { clock, day, dayInFull, placeName } from "../../parts/words";
+import { denim, ink, inkSoft, marigold, oxblood, paper, rule, rust, sageDark } from "../../theme/tokens";
+import { AddRide } from "./add-ride";
+import { TodayHeat } from "./today-heat";
+
+type TodayRide = Schemas["TodayRide"];
+
+/** The day: one row a ride in order of the clock, what it is for, and one button. */
+export function Today() {
+  const me = useMe();
+  const { data, error, refetch } = useQuery(today);
+  const [adding, setAdding] = useState(false);
+  const [rider, setRider] = useState<string | null>(null);
+  if (error && !data)
+    return <PageTrouble title="Today did not come" detail={error.message} again={() => void refetch()} />;
+  if (!data) return <PageLoading what="today's rides" />;
+  const riders = [...new Map(data.rides.map((r) => [r.ride.rider_id, r.ride.rider_name]))];
+  const shown = data.rides.filter((r) => !rider || r.ride.rider_id === rider);
+  const done = data.rides.filter((r) => r.ride.state === "closed").length;
+  return (
+    <>
+      <Box sx={{ display: "flex", alignItems: "end", gap: 2, flexWrap: "wrap", mb: 2 }}>
+        <Box sx={{ flex: 1, minWidth: 220 }}>
+          <Typography variant="h1">{dayInFull(data.date)}</Typography>
+          <Typography sx={{ color: inkSoft }}>
+            {data.rides.length} on the string, {done} done
+          </Typography>
+        </Box>
+        <Box
+          role="group"
+          aria-label="Whose rides"
+          sx={{ display: "flex", maxWidth: "100%", overflowX: "auto", pl: "1.5px" }}
+        >
+          {[[null, "Everyone"] as const, ...riders].map(([id, name]) => (
+            <Box
+              key={name}
+              component="button"
+              type="button"
+              aria-pressed={rider === id}
+              onClick={() => setRider(id)}
+              sx={{
+                font: "inherit",
+                minHeight: 44,
+                px: 1.5,
+                whiteSpace: "nowrap",
+                flex: "none",
+                border: `1.5px solid ${ink}`,
+                ml: "-1.5px",
+                cursor: "pointer",
+                background: rider === id ? ink : "transparent",
+                color: rider === id ? paper : ink,
+                fontWeight: 600,
+              }}
+            >
+              {name}
+            </Box>
+          ))}
+        </Box>
+        {me.role !== "owner" && (
+          <>
+            <Button component={Link} to="/shorthand" variant="outlined">
+              Log in shorthand
+            </Button>
+            <Button variant="outlined" onClick={() => setAdding(true)}>
+              Put a horse on today
+            </Button>
+          </>
+        )}
+      </Box>
+      <TodayHeat />
+      <Box
+        sx={{
+          display: "grid",
+          gap: 3,
+          gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1fr) 300px" },
+          alignItems: "start",
+        }}
+      >
+        <Box
+          component="ol"
+          aria-label="Rides"
+          sx={{ listStyle: "none", m: 0, p: 0, borderTop: `2px solid ${ink}` }}
+        >
+          {shown.map((entry) => (
+            <Row key={entry.ride.id} entry={entry} mayRide={me.role !== "owner"} />
+          ))}
+          {shown.length === 0 && (
+            <Empty>No rides here yet. Put a horse on today, or open one from the horse list.</Empty>
+          )}
+        </Box>
+        <Changes calls={data.calls} changes={data.changes} />
+      </Box>
+      {adding && <AddRide date={data.date} onClose={() => setAdding(false)} />}
+    </>
+  );
+}
+
+function Row({ entry, mayRide }: { entry: TodayRide; mayRide: boolean }) {
+  const { ride, line } = entry;
+  const done = ride.state === "closed";
+  return (
+    <Box
+      component="li"
+      sx={{
+        display: "grid",
+        columnGap: 2,
+        rowGap: 0.5,
+        py: 1.25,
+        borderBottom: `1px solid ${rule}`,
+        gridTemplateColumns: { xs: "1fr auto", sm: "64px minmax(0, 1fr) auto" },
+        alignItems: "center",
+        opacity: done ? 0.75 : 1,
+      }}
+    >
+      <Typography
+        sx={{
+          fontFamily: "Bitter Variable",
+          fontSize: "1.25rem",
+          fontWeight: 650,
+          gridColumn: { xs: "1 / -1", sm: "auto" },
+          display: { xs: "none", sm: "block" },
+        }}
+      >
+        {clock(ride.starts_at)}
+      </Typography>
+      <Box sx={{ minWidth: 0 }}>
+        <Box sx={{ display: "flex", gap: 1.25, alignItems: "center", flexWrap: "wrap" }}>
+          <Box component="span" sx={{ display: { sm: "none" }, fontWeight: 700 }}>
+            {clock(ride.starts_at)}
+          </Box>
+          <Box
+            component={Link}
+            to={`/horses/${ride.horse_id}`}
+            sx={{
+              color: ink,
+              fontFamily: "Bitter Variable",
+              fontWeight: 650,
+              fontSize: "1.15rem",
+              textDecorationThickness: "1px",
+              textUnderlineOffset: "3px",
+            }}
+          >
+            {ride.horse_name}
+          </Box>
+          {entry.horse ? (
+            <CallStamp call={entry.horse.call} />
+          ) : (
+            <>
+              {entry.call && <CallStamp call={entry.call} />}
+              {entry.look_at && <Chip color={oxblood}>slipping: look at</Chip>}
+            </>
+          )}
+          <Typography component="span" sx={{ color: inkSoft, fontSize: "0.95rem" }}>
+            {ride.rider_name} · {placeName[ride.place]}
+          </Typography>
+        </Box>
+        <RideLine line={line} />
+        {entry.horse ? (
+          <Typography sx={{ fontWeight: 600 }}>{entry.horse.why[0]}</Typography>
+        ) : (
+          entry.why && <Typography sx={{ color: inkSoft, fontSize: "0.95rem" }}>{entry.why}</Typography>
+        )}
+        {entry.last_note && (
+          <Typography sx={{ fontSize: "0.95rem", borderLeft: `3px solid ${marigold}`, pl: 1, mt: 0.25 }}>
+            From {entry.last_ridden ? day(entry.last_ridden) : "last time"}: {entry.last_note}
+          </Typography>
+        )}
+      </Box>
+      {mayRide && (
+        <Box sx={{ display: "grid", gap: 0.5, justifyItems: "stretch" }}>
+          <Button
+            component={Link}
+            to={`/ride/${ride.id}`}
+            variant={done ? "outlined" : "contained"}
+            aria-label={`${done ? "Look at the ride of" : "Ride"} ${ride.horse_name}`}
+            sx={{ minWidth: 96, minHeight: 56, fontSize: "1.1rem" }}
+          >
+            {done ? "Done" : ride.state === "open" ? "Go on" : "Ride"}
+          </Button>
+          {ride.state === "planned" && <TakeOff ride={ride} />}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** Takes a ride that was not begun off the day. */
+function TakeOff({ ride }: { ride: Schemas["RideOut"] }) {
+  const client = useQueryClient();
+  const off = useMutation({
+    mutationFn: () => ask(api.DELETE("/api/rides/{id}", { params: { path: { id: ride.id } } })),
+    onSettled: () => client.invalidateQueries({ queryKey: today.queryKey }),
+  });
+  return (
+    <Button
+      size="small"
+      disabled={off.isPending}
+      onClick={() => off.mutate()}
+      aria-label={`Take ${ride.horse_name} off today`}
+      sx={{ minHeight: 36, fontSize: "0.9rem", color: inkSoft }}
+    >
+      {off.error ? "Not taken off: again" : "Take off"}
+    </Button>
+  );
+}
+
+/** Loosen, main, quit: the ride in one line. */
+function RideLine({ line }: { line: Schemas["LineOut"] }) {
+  const main = line.main;
+  return (
+    <Typography component="div" sx={{ my: 0.25 }}>
+      {line.loosen.length > 0 && (
+        <Box component="span" sx={{ color: inkSoft }}>
+          {line.loosen.map((s) => s.id.replace("@", " ")).join(", ")} <span aria-label="then">→</span>{" "}
+        </Box>
+      )}
+      {main ? (
+        <>
+          <b>{main.name}</b>
+          {main.left != null && main.right != null && main.left !== main.right && (
+            <Box component="span" sx={{ whiteSpace: "nowrap" }}>
+              {" "}
+              <Box component="b" sx={{ color: denim }}>
+                L {main.left}
+              </Box>{" "}
+              /{" "}
+              <Box component="b" sx={{ color: rust }}>
+                {main.right} R
+              </Box>
+            </Box>
+          )}
+          <Box component="span" sx={{ color: inkSoft }}>
+            {" "}
+            <span aria-label="then">→</span> {main.quit}
+          </Box>
+        </>
+      ) : (
+        <b>Everything on these ladders is owned: keep it, and ride out</b>
+      )}
+    </Typography>
+  );
+}
+
+function Chip({ color, children }: { color: string; children: string }) {
+  return (
+    <Box
+      component="span"
+      sx={{
+        px: 0.75,
+        border: `1.5px solid ${color}`,
+        color,
+        fontWeight: 650,
+        fontSize: "0.88rem",
+        whiteSpace: "nowrap",
+      }}
+    >
+      {children}
+    </Box>
+  );
+}
+
+function Changes({ calls, changes }: { calls: Schemas["CalledHorse"][]; changes: Schemas["HorseChange"][] }) {
+  return (
+    <Box
+      component="section"
+      aria-labelledby="changes"
+      sx={{ background: paper, border: `1px solid ${rule}`, borderTop: `2px solid ${ink}`, p: 2 }}
+    >
+      <Typography variant="h2" id="changes" sx={{ mb: 1 }}>
+        Since their last ride
+      </Typography>
+      {changes.length === 0 && calls.length === 0 && (
+        <Typography sx={{ color: inkSoft }}>No rung changed hands. Nothing slipped.</Typography>
+      )}
+      <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 1.25 }}>
+        {calls.map(({ horse_id, horse_name, call }) => (
+          <Box
+            component="li"
+            key={horse_id}
+            sx={{ borderLeft: `4px solid ${call.call === "look-at" ? marigold : inkSoft}`, pl: 1.25 }}
+          >
+            <Box component={Link} to={`/horses/${horse_id}`} sx={{ color: ink, fontWeight: 700 }}>
+              {horse_name}
+            </Box>
+            : <b>{call.call === "look-at" ? "look at it" : "leave it alone"}</b>
+            <Typography sx={{ color: inkSoft, fontSize: "0.92rem" }}>{call.why[0]}</Typography>
+          </Box>
+        ))}
+        {changes.map(({ horse_id, horse_name, change }) => (
+          <Box
+            component="li"
+            key={horse_id + change.id}
+            sx={{
+              borderLeft: `4px solid ${change.to === "slipping" ? oxblood : change.to === "owned" ? sageDark : rule}`,
+              pl: 1.25,
+            }}
+          >
+            <Box component={Link} to={`/horses/${horse_id}`} sx={{ color: ink, fontWeight: 700 }}>
+              {horse_name}
+            </Box>
+            : {change.name} <b>{standingWord(change.to).toLowerCase()}</b>
+            <Typography sx={{ color: inkSoft, fontSize: "0.92rem" }}>
+              {day(change.on)}. {change.why}
+            </Typography>
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,45 @@
+import type { ReactNode } from "react";
+
+const icon = (body: ReactNode) =>
+  function Icon({ size = 26 }: { size?: number }) {
+    return (
+      <svg
+        width={size}
+        height={size}
+        viewBox="0 0 26 26"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="1.9"
+        strokeLinecap="round"
+        strokeLinejoin="round"
+        aria-hidden="true"
+      >
+        {body}
+      </svg>
+    );
+  };
+
+/** The sun over the arena rail. */
+export const TodayIcon = icon(
+  <>
+    <path d="M8 15a5 5 0 0 1 10 0M13 4v3M4.5 8.5l2 2M21.5 8.5l-2 2M2.5 15h21M5 15v7M13 15v7M21 15v7M2.5 19h21" />
+  </>,
+);
+/** Two ears and a neck, from the saddle. */
+export const HorseIcon = icon(
+  <>
+    <path d="M9.5 9 8 3.5 12 7M16.5 9 18 3.5 14 7M9 9.5C7.5 13 6.5 18 6 23M17 9.5c1.5 3.5 2.5 8.5 3 13.5M13 8v15" />
+  </>,
+);
+/** A barn door. */
+export const BarnIcon = icon(
+  <>
+    <path d="M3 11 13 3.5 23 11v11.5H3zM8.5 22.5V13h9v9.5M8.5 13l9 9.5M17.5 13l-9 9.5" />
+  </>,
+);
+/** An open book. */
+export const BookIcon = icon(
+  <>
+    <path d="M13 7c-2.5-2-5.500-2.500-9-2.500v15c3.500 0 6.500.5 9 2.500 2.500-2 5.500-2.500 9-2.500v-15c-3.500 0-6.500.5-9 2.500zM13 7v15" />
+  </>,
+);

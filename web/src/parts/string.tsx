@@ -1,0 +1,130 @@
+import Box from "@mui/material/Box";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { Link, useLocation, useNavigate } from "react-router";
+import type { Schemas } from "../api/client";
+import { today } from "../api/queries";
+import { useOutbox } from "../outbox/outbox";
+import { bone, ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../theme/tokens";
+import { clock } from "./words";
+
+type TodayRide = Schemas["TodayRide"];
+
+function markOf(ride: TodayRide, waiting: number): { word: string; color: string } {
+  if (waiting > 0) return { word: `${waiting} to send`, color: "#7A5200" };
+  if (ride.ride.state === "closed") return { word: "done", color: sageDark };
+  if (ride.ride.state === "open") return { word: "riding", color: "#7A5200" };
+  if (ride.look_at) return { word: "look at", color: oxblood };
+  if (ride.horse) return { word: "rest", color: inkSoft };
+  return { word: "ride", color: inkSoft };
+}
+
+/** Moves to the next or the last horse of today's string. */
+export function useStringWalk() {
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const { data } = useQuery(today);
+  return (by: 1 | -1) => {
+    const horses = data?.rides.map((r) => r.ride.horse_id) ?? [];
+    if (horses.length === 0) return;
+    const at = horses.findIndex((id) => pathname.startsWith(`/horses/${id}`));
+    const next = at < 0 ? (by > 0 ? 0 : horses.length - 1) : (at + by + horses.length) % horses.length;
+    void navigate(`/horses/${horses[next] ?? ""}`);
+  };
+}
+
+/** Today's horses in riding order, hung along the top of every page. */
+export function HorseString() {
+  const { data } = useQuery(today);
+  const { pathname } = useLocation();
+  const { waiting } = useOutbox();
+  const here = useRef<HTMLAnchorElement>(null);
+  useEffect(() => {
+    // Braces: in newer browsers this returns a promise, which an effect must not.
+    here.current?.scrollIntoView({ block: "nearest", inline: "center" });
+  }, [pathname, data]);
+  return (
+    <Box
+      component="nav"
+      aria-label="Today's horses"
+      sx={{
+        minWidth: 0,
+        height: 86,
+        overflowX: "auto",
+        overflowY: "hidden",
+        scrollbarWidth: "none",
+        position: "relative",
+        borderBottom: `1px solid ${rule}`,
+      }}
+    >
+      <Box
+        sx={{
+          display: "flex",
+          gap: 0.75,
+          px: { xs: 1.5, sm: 3 },
+          minWidth: "max-content",
+          position: "relative",
+          height: "100%",
+          "&::before": {
+            content: '""',
+            position: "absolute",
+            left: 0,
+            right: 0,
+            top: 13,
+            borderTop: `3px solid ${ink}`,
+          },
+        }}
+      >
+        {data?.rides.length === 0 && <Box sx={{ pt: 4, color: inkSoft }}>Nobody is on the string today.</Box>}
+        {data?.rides.map((entry) => {
+          const current = pathname.startsWith(`/horses/${entry.ride.horse_id}`);
+          const mark = markOf(entry, waiting.filter((i) => i.ride === entry.ride.id).length);
+          return (
+            <Box
+              key={entry.ride.id}
+              ref={current ? here : undefined}
+              component={Link}
+              to={`/horses/${entry.ride.horse_id}`}
+              aria-current={current ? "true" : undefined}
+              sx={{
+                position: "relative",
+                mt: "20px",
+                height: 54,
+                px: 1.25,
+                pt: 0.5,
+                minWidth: 84,
+                textDecoration: "none",
+                color: current ? bone : ink,
+                background: current ? ink : paper,
+                border: `1.5px solid ${ink}`,
+                lineHeight: 1.2,
+                "&::before": {
+                  content: '""',
+                  position: "absolute",
+                  left: "50%",
+                  top: -8,
+                  height: 8,
+                  borderLeft: `2px solid ${ink}`,
+                },
+                "&:hover": { boxShadow: `inset 0 -4px 0 ${marigold}` },
+              }}
+            >
+              <Box component="span" sx={{ display: "block", fontWeight: 700, whiteSpace: "nowrap" }}>
+                {entry.ride.horse_name}
+              </Box>
+              <Box
+                component="span"
+                sx={{ display: "flex", justifyContent: "space-between", gap: 1.25, fontSize: "0.86rem" }}
+              >
+                <span>{clock(entry.ride.starts_at)}</span>
+                <Box component="span" sx={{ color: current ? bone : mark.color, fontWeight: 650 }}>
+                  {mark.word}
+                </Box>
+              </Box>
+            </Box>
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}

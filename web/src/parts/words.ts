@@ -1,0 +1,38 @@
+import type { Schemas } from "../api/client";
+
+export type Side = Schemas["Side"];
+export type Gait = Schemas["Gait"];
+export type Weight = Schemas["Weight"];
+
+export const sideName: Record<Side, string> = { left: "Left", right: "Right", both: "Both" };
+export const sideLetter: Record<Side, string> = { left: "L", right: "R", both: "B" };
+export const placeName: Record<Schemas["Place"], string> = {
+  "round-pen": "Round pen",
+  arena: "Arena",
+  outside: "Outside",
+  trail: "Trail",
+};
+export const postureName: Record<Schemas["Posture"], string> = {
+  patient: "Patient",
+  steady: "Steady",
+  "go-ahead": "Go-ahead",
+};
+
+export const percent = (share: number) => `${Math.round(share * 100)}%`;
+export const clock = (time?: string | null) => (time ? time.slice(0, 5) : "–");
+
+const dayName = new Intl.DateTimeFormat("en-US", {
+  weekday: "short",
+  month: "short",
+  day: "numeric",
+  timeZone: "UTC",
+});
+const longDay = new Intl.DateTimeFormat("en-US", {
+  weekday: "long",
+  month: "long",
+  day: "numeric",
+  timeZone: "UTC",
+});
+/** `2026-03-02` as `Mon, Mar 2`. */
+export const day = (date: string) => dayName.format(new Date(`${date}T00:00:00Z`));
+export const dayInFull = (date: string) => longDay.format(new Date(`${date}T00:00:00Z`));

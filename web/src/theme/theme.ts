@@ -1,0 +1,57 @@
+import { createTheme } from "@mui/material/styles";
+import { bone, denim, ink, inkSoft, marigold, oxblood, paper, rule, rust, sage } from "./tokens";
+
+const slab = '"Bitter Variable", "Rockwell", serif';
+const text = '"Source Sans 3 Variable", "Segoe UI", sans-serif';
+
+const heading = (size: string) => ({
+  fontFamily: slab,
+  fontWeight: 650,
+  fontSize: size,
+  lineHeight: 1.2,
+  letterSpacing: "-0.01em",
+});
+
+export const theme = createTheme({
+  palette: {
+    primary: { main: ink, contrastText: bone },
+    secondary: { main: denim },
+    success: { main: sage },
+    warning: { main: marigold },
+    error: { main: oxblood },
+    info: { main: rust },
+    background: { default: bone, paper },
+    text: { primary: ink, secondary: inkSoft },
+    divider: rule,
+  },
+  shape: { borderRadius: 2 },
+  typography: {
+    fontFamily: text,
+    fontSize: 15,
+    h1: heading("1.9rem"),
+    h2: heading("1.3rem"),
+    h3: heading("1.06rem"),
+    button: { textTransform: "none", fontWeight: 650, fontSize: "1rem" },
+  },
+  components: {
+    MuiCssBaseline: {
+      styleOverrides: {
+        body: { fontVariantNumeric: "tabular-nums" },
+        "*:focus-visible": { outline: `3px solid ${marigold}`, outlineOffset: "2px" },
+      },
+    },
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButton: {
+      defaultProps: { disableElevation: true },
+      styleOverrides: {
+        root: { minHeight: 44, paddingInline: 18 },
+        outlined: { borderColor: ink, borderWidth: 1.5 },
+      },
+    },
+    MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
+    MuiDialog: { styleOverrides: { paper: { border: `2px solid ${ink}` } } },
+    MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
+    MuiChip: { styleOverrides: { root: { borderRadius: 2, fontWeight: 600 } } },
+    MuiLink: { defaultProps: { color: "inherit" } },
+  },
+});
