@@ -1,0 +1,189 @@
+// Takes the pictures of docs/screenshots from a running demo:  BASE=http://127.0.0.1:8020 node screenshots.mjs [names]
+import { chromium } from "@playwright/test";
+import { mkdirSync } from "node:fs";
+
+const base = process.env.BASE ?? "http://127.0.0.1:8020";
+const out =
+  process.env.OUT ?? new URL("../docs/screenshots/", import.meta.url).pathname;
+const only = process.argv.slice(2);
+const desk = { width: 1280, height: 800 };
+const phone = { width: 390, height: 844 };
+
+const horse = (name) => async (page) => {
+  await page.goto(`${base}/horses`);
+  await page.getByRole("main").getByRole("link", { name }).click();
+  await page.getByRole("heading", { name: "The call" }).waitFor();
+  await page.locator("figure svg").first().waitFor();
+};
+
+async function toRide(page, name) {
+  await page.goto(base);
+  await page.getByRole("link", { name: `Ride ${name}` }).click();
+}
+
+async function ride(page, name) {
+  await toRide(page, name);
+  const mount = page.getByRole("button", { name: "Get on" });
+  await mount
+    .or(page.getByRole("group", { name: "Reps left" }))
+    .first()
+    .waitFor();
+  if (await mount.isVisible()) await mount.click();
+  await page.getByRole("heading", { name, exact: true }).waitFor();
+}
+
+/** Asks with the keys and tells what it came to. */
+async function ask(page, key, ms, outcome, weight) {
+  await page.keyboard.down(key);
+  await page.waitForTimeout(ms);
+  await page.keyboard.up(key);
+  await page.keyboard.press(outcome);
+  await page.keyboard.press(weight);
+}
+
+const inTheTray = async (page) => {
+  await ride(page, "Biscuit");
+  for (const [key, ms, outcome, weight] of [
+    ["f", 900, "g", "5"],
+    ["f", 700, "t", "6"],
+    ["j", 400, "g", "3"],
+    ["j", 300, "g", "3"],
+  ])
+    await ask(page, key, ms, outcome, weight);
+  await page.keyboard.down("f");
+  await page.waitForTimeout(1300);
+  await page.keyboard.up("f");
+};
+
+const undoAll = async (page) => {
+  const undo = page.getByRole("button", { name: "Take back the last" });
+  while (await undo.isEnabled()) {
+    await undo.click();
+    await page.waitForTimeout(80);
+  }
+  await page.waitForTimeout(500);
+};
+
+/** Name, size, how to get there, and how to leave the demo as it was. */
+const shots = [
+  ["sign-in", desk, async (page) => page.goto(base), null, true],
+  [
+    "today",
+    desk,
+    async (page) => (
+      await page.goto(base),
+      await page.getByRole("list", { name: "Rides" }).waitFor()
+    ),
+  ],
+  [
+    "today-phone",
+    phone,
+    async (page) => (
+      await page.goto(base),
+      await page.getByRole("list", { name: "Rides" }).waitFor()
+    ),
+  ],
+  ["horse", desk, horse("Biscuit")],
+  ["horse-slipping", desk, horse("Marlow")],
+  ["ride", desk, (page) => ride(page, "Juniper")],
+  [
+    "afterwards",
+    desk,
+    async (page) => (
+      await horse("Wren")(page),
+      await page.getByRole("link", { name: "Ridden already" }).click(),
+      await page.getByLabel("gave, set 1").fill("6")
+    ),
+  ],
+  [
+    "barn",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/barn`),
+      await page.getByText("Juniper").first().waitFor()
+    ),
+  ],
+  [
+    "checks",
+    desk,
+    async (page) => (
+      await toRide(page, "Old Copper"),
+      await page.getByRole("button", { name: "Get on" }).waitFor()
+    ),
+  ],
+  [
+    "shorthand",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/shorthand`),
+      await page
+        .getByLabel("The text")
+        .fill(
+          'Juniper: flex L 6/8 egg 1.5s, R 4/8 orange head-up · jog stop 5/7 lemmon\nBiscuit: R2 walk L 3 laps soft "slow circles"',
+        ),
+      await page.getByRole("list", { name: "Not understood" }).waitFor()
+    ),
+  ],
+  [
+    "book",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/book/T2`),
+      await page.getByRole("article").waitFor()
+    ),
+  ],
+  [
+    "owned",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/horses/owned`),
+      await page.getByText("Juniper").first().waitFor()
+    ),
+  ],
+  ["ride-phone", phone, inTheTray, undoAll],
+  [
+    "ride-phone-sun",
+    phone,
+    async (page) => (
+      await ride(page, "Juniper"),
+      await page.getByRole("button", { name: "Face for full sun" }).click()
+    ),
+  ],
+  [
+    "ride-sun",
+    desk,
+    async (page) => (
+      await inTheTray(page),
+      await page.getByRole("button", { name: "Face for full sun" }).click()
+    ),
+    undoAll,
+  ],
+];
+
+mkdirSync(out, { recursive: true });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+  args: ["--no-sandbox"],
+});
+for (const [name, viewport, go, after, signedOut] of shots) {
+  if (only.length > 0 && !only.includes(name)) continue;
+  const context = await browser.newContext({
+    viewport,
+    hasTouch: viewport === phone,
+    reducedMotion: "reduce",
+  });
+  const page = await context.newPage();
+  if (!signedOut) {
+    await page.goto(base);
+    await page.getByRole("button", { name: "Trainer" }).click();
+    await page.getByRole("navigation", { name: "Today's horses" }).waitFor();
+  }
+  await go(page);
+  await page.evaluate(() => document.fonts.ready);
+  await page.waitForTimeout(600);
+  await page.screenshot({ path: `${out}/${name}.png` });
+  console.log(`${name}.png`);
+  await after?.(page);
+  await context.close();
+}
+await browser.close();

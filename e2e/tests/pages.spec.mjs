@@ -1,0 +1,282 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "@playwright/test";
+import { askByKeys, newHorse, openHorse, ride, walkIn } from "./barn.mjs";
+
+const serious = async (page) => {
+  const found = await new AxeBuilder({ page }).analyze();
+  const bad = found.violations.filter((v) =>
+    ["serious", "critical"].includes(v.impact),
+  );
+  expect(
+    bad.map(
+      (v) =>
+        `${v.id}: ${v.nodes[0].html.slice(0, 200)} ${v.nodes[0].failureSummary ?? ""}`,
+    ),
+  ).toEqual([]);
+};
+
+const fits = async (page) => {
+  const over = await page.evaluate(
+    () => document.documentElement.scrollWidth - window.innerWidth,
+  );
+  expect(over).toBeLessThanOrEqual(0);
+};
+
+for (const [size, viewport] of [
+  ["1280x800", { width: 1280, height: 800 }],
+  ["390x844", { width: 390, height: 844 }],
+]) {
+  test.describe(size, () => {
+    test.use({ viewport });
+    test(`no page has a serious axe finding or runs over its edge at ${size}`, async ({
+      page,
+    }) => {
+      await page.goto("/");
+      await expect(page.getByRole("button", { name: "Trainer" })).toBeVisible();
+      await serious(page);
+      await walkIn(page);
+      await expect(
+        page
+          .getByRole("list", { name: "Rides" })
+          .getByRole("link", { name: /^Ride / })
+          .first(),
+      ).toBeVisible();
+      await serious(page);
+      await fits(page);
+      await openHorse(page, "Marlow");
+      await expect(page.locator("figure svg").first()).toBeVisible();
+      await serious(page);
+      await fits(page);
+      await page.goto("/horses");
+      await expect(
+        page.getByRole("main").getByRole("link", { name: /^Wren/ }),
+      ).toBeVisible();
+      await serious(page);
+      await page.goto("/barn");
+      await expect(
+        page.getByRole("button", { name: "Change Wren" }),
+      ).toBeVisible();
+      await serious(page);
+      await page.getByRole("button", { name: "Change Wren" }).click();
+      await expect(page.getByRole("dialog")).toBeVisible();
+      await serious(page);
+      await openHorse(page, "Wren");
+      await page.getByRole("link", { name: "Ridden already" }).click();
+      await expect(page.getByLabel("gave, set 1")).toBeVisible();
+      await serious(page);
+      await fits(page);
+    });
+
+    test(`Ride fits, and its targets are large enough for gloves, at ${size}`, async ({
+      page,
+    }) => {
+      await walkIn(page);
+      await newHorse(page, `Gloves ${size}`);
+      await ride(page, `Gloves ${size}`);
+      await serious(page);
+      await page.keyboard.down("f");
+      await page.waitForTimeout(200);
+      await page.keyboard.up("f");
+      await expect(
+        page.getByRole("group", { name: "What it came to" }),
+      ).toBeVisible();
+      await fits(page);
+      await serious(page);
+      const small = await page
+        .locator("main button, main select")
+        .evaluateAll((all) =>
+          all
+            .filter((b) => !b.getAttribute("aria-label")?.startsWith("Correct"))
+            .map((b) => [b.textContent, b.getBoundingClientRect()])
+            .filter(
+              ([, r]) =>
+                r.height < 56 ||
+                (r.right > window.innerWidth + 0.5 && !r.width),
+            )
+            .map(([t]) => t),
+        );
+      expect(small).toEqual([]);
+      await page.getByRole("button", { name: "Face for full sun" }).click();
+      await serious(page);
+      await page.getByRole("button", { name: "Face for shade" }).click();
+    });
+  });
+}
+
+test("the string is walked with the bracket keys and pages open by their letters", async ({
+  page,
+}) => {
+  await walkIn(page);
+  const first = page
+    .getByRole("navigation", { name: "Today's horses" })
+    .getByRole("link")
+    .first();
+  await expect(first).toBeVisible();
+  const name = (await first.locator("span").first().textContent()).trim();
+  await page.keyboard.press("]");
+  await expect(page.getByRole("heading", { level: 1, name })).toBeVisible();
+  await page.keyboard.press("[");
+  await expect(page.getByRole("heading", { level: 1, name })).toBeHidden();
+  await page.keyboard.press("b");
+  await expect(
+    page.getByRole("heading", { level: 1, name: "Three Cedars" }),
+  ).toBeVisible();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Shortcuts" })).toBeVisible();
+});
+
+test("a slipping horse is called back with its figures, on Today and on its page", async ({
+  page,
+}) => {
+  await walkIn(page);
+  await expect(
+    page.getByRole("listitem").filter({ hasText: "Marlow" }).first(),
+  ).toContainText("slipping: look at");
+  await openHorse(page, "Marlow");
+  const call = page.locator("[data-call]").first();
+  await expect(call).toContainText("Back");
+  await expect(call).toContainText(
+    /Was owned; (now on an ordinary day \d+%|well under it for \d+ days)/i,
+  );
+});
+
+test("a wrongly logged rep is put right and the trail says who and what", async ({
+  page,
+}) => {
+  await walkIn(page);
+  await newHorse(page, "Slip of the Pen");
+  await ride(page, "Slip of the Pen");
+  await askByKeys(page, { side: "left", outcome: "none", weight: "tug" });
+  await expect(page.getByText("1 rep, all sent")).toBeVisible();
+  await page.keyboard.press("c");
+  await page.getByRole("button", { name: "Close the ride" }).click();
+  await page
+    .getByRole("button", { name: /Correct: no answer at a tug/ })
+    .click();
+  await page.getByLabel("Weight").click();
+  await page.getByRole("option", { name: "egg" }).click();
+  await page.getByLabel(/Seconds/).fill("-3");
+  await page.getByRole("button", { name: "Put right" }).click();
+  await expect(page.getByText("is not a time from ask to give")).toBeVisible();
+  await page.getByLabel(/Seconds/).fill("1.1");
+  await page.getByRole("button", { name: "Put right" }).click();
+  const trail = page.getByRole("region", { name: "Put right" });
+  await expect(trail).toContainText("Mara Quill");
+  await expect(trail).toContainText("no answer at a tug");
+  await expect(trail).toContainText("no answer at an egg, 1.1 s");
+});
+
+test("a horse is put on today and taken off again", async ({ page }) => {
+  await walkIn(page);
+  await newHorse(page, "Guest");
+  await page.keyboard.press("t");
+  await page.getByRole("button", { name: "Put a horse on today" }).click();
+  await page.getByRole("combobox", { name: "Horse" }).click();
+  await page.getByRole("option", { name: "Guest" }).click();
+  await page.getByLabel("Hour").fill("11:30");
+  await page.getByRole("button", { name: "Put on today" }).click();
+  const row = page.getByRole("listitem").filter({ hasText: "Guest" });
+  await expect(row).toContainText("11:30");
+  await expect(
+    page.getByRole("navigation", { name: "Today's horses" }),
+  ).toContainText("Guest");
+  await page.getByRole("button", { name: "Take Guest off today" }).click();
+  await expect(row).toHaveCount(0);
+});
+
+test("bad input stays on the screen with what is wrong at its field", async ({
+  page,
+}) => {
+  await walkIn(page);
+  await page.goto("/barn");
+  await page.getByRole("button", { name: "Add a horse" }).click();
+  await page.getByLabel("Year foaled").fill("12");
+  await page.getByLabel("Note").fill("came with a halter");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("this cannot be empty")).toBeVisible();
+  await expect(page.getByText("a year of birth has four digits")).toBeVisible();
+  await expect(page.getByLabel("Note")).toHaveValue("came with a halter");
+});
+
+test("a change that someone else overtook is told and nothing is overwritten", async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await walkIn(page);
+  await newHorse(page, "Two Hands");
+  await page.goto("/barn");
+  await page.getByRole("button", { name: "Change Two Hands" }).click();
+  const other = await (await browser.newContext({ baseURL })).newPage();
+  await walkIn(other);
+  await other.goto("/barn");
+  await other.getByRole("button", { name: "Change Two Hands" }).click();
+  await other.getByLabel("Note").fill("theirs");
+  await other.getByRole("button", { name: "Save" }).click();
+  await expect(other.getByRole("dialog")).toBeHidden();
+  await page.getByLabel("Note").fill("mine");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(
+    page.getByText("Someone changed this horse meanwhile"),
+  ).toBeVisible();
+  await expect(page.getByLabel("Note")).toHaveValue("mine");
+  await other.reload();
+  await other.getByRole("button", { name: "Change Two Hands" }).click();
+  await expect(other.getByLabel("Note")).toHaveValue("theirs");
+});
+
+test("a horse is archived and comes back, and an owner only reads", async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await walkIn(page);
+  await newHorse(page, "Pasture");
+  await page.goto("/barn");
+  await page.getByRole("button", { name: "Change Pasture" }).click();
+  await page.getByRole("button", { name: "Archive", exact: true }).click();
+  await expect(
+    page.getByRole("button", { name: "Change Pasture" }),
+  ).toBeHidden();
+  await page.getByRole("button", { name: "Show the archived" }).click();
+  await page.getByRole("button", { name: "Change Pasture" }).click();
+  await page.getByRole("button", { name: "Back in work" }).click();
+  await expect(page.getByRole("dialog")).toBeHidden();
+
+  const owner = await (await browser.newContext({ baseURL })).newPage();
+  await walkIn(owner, "Owner");
+  await expect(owner.getByRole("list", { name: "Rides" })).toBeVisible();
+  await expect(owner.getByRole("link", { name: /^Ride / })).toHaveCount(0);
+  await owner.goto("/horses");
+  await expect(
+    owner.getByRole("main").getByRole("link", { name: /^Juniper/ }),
+  ).toBeVisible();
+  await expect(
+    owner.getByRole("main").getByRole("link", { name: /^Marlow/ }),
+  ).toHaveCount(0);
+});
+
+test("a new installation creates its first trainer, who signs out and in again", async ({
+  page,
+}) => {
+  const base = `http://127.0.0.1:${process.env.E2E_EMPTY_PORT ?? "8121"}`;
+  await page.goto(base);
+  await expect(page.getByRole("button", { name: "Trainer" })).toHaveCount(0);
+  await page.getByLabel("Name of the barn").fill("Low Meadow");
+  await page.getByLabel("Your name").fill("Ada");
+  await page.getByLabel(/E-mail/).fill("ada@low.example");
+  await page.getByLabel(/Password/).fill("short");
+  await page.getByRole("button", { name: "Open the barn" }).click();
+  await expect(
+    page.getByText("a password has 10 to 200 characters"),
+  ).toBeVisible();
+  await page.getByLabel(/Password/).fill("a quiet hand and time");
+  await page.getByRole("button", { name: "Open the barn" }).click();
+  await expect(page.getByText("Nobody is on the string today")).toBeVisible();
+  await page.goto(`${base}/barn`);
+  await page.getByRole("button", { name: "Sign out", exact: true }).click();
+  await page.getByLabel("E-mail").fill("ada@low.example");
+  await page.getByLabel("Password").fill("a quiet hand and time");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("navigation", { name: "Pages" })).toBeVisible();
+});
