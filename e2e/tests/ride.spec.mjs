@@ -172,7 +172,9 @@ test("a session that runs out in the middle of a ride loses nothing", async ({
   await askByKeys(page, { side: "left", outcome: "gave", weight: "egg" });
   await expect(page.getByText("1 rep, all sent")).toBeVisible();
   await context.clearCookies();
+  // Nothing comes in the way of the reps: signing in waits until it is asked for.
   await askByKeys(page, { side: "left", outcome: "gave", weight: "lemon" });
+  await page.getByRole("button", { name: "Sign in" }).click();
   const dialog = page.getByRole("dialog", { name: "Signed out meanwhile" });
   await dialog.getByRole("button", { name: "Trainer" }).click();
   await expect(dialog).toBeHidden();

@@ -2,7 +2,7 @@ import Dialog from "@mui/material/Dialog";
 import DialogContent from "@mui/material/DialogContent";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState } from "react";
-import { Navigate, Route, Routes } from "react-router";
+import { Navigate, Route, Routes, useMatch } from "react-router";
 import { setToken, whenSignedOut } from "./api/client";
 import { me } from "./api/queries";
 import { bringTheDay, keepFor } from "./offline/device";
@@ -10,7 +10,7 @@ import { openOutbox } from "./outbox/outbox";
 import { Boundary } from "./parts/boundary";
 import { PageLoading, PageTrouble } from "./parts/states";
 import { Shell } from "./parts/shell";
-import { MeContext } from "./parts/me";
+import { MeContext, SignedOutContext } from "./parts/me";
 import { PasswordForm, SignIn } from "./pages/signin/signin";
 import { Today } from "./pages/today/today";
 
@@ -23,11 +23,16 @@ const Book = lazy(() => import("./pages/book/book").then((m) => ({ default: m.Bo
 const Shorthand = lazy(() => import("./pages/shorthand/shorthand").then((m) => ({ default: m.Shorthand })));
 const Barn = lazy(() => import("./pages/barn/barn").then((m) => ({ default: m.Barn })));
 
-/** Signed out: the sign-in page. Signed in: the pages; and if the session runs out, a sign-in over the page as it stands. */
+/**
+ * Signed out: the sign-in page. Signed in: the pages; and if the session runs out, a sign-in over the page as it stands. In a
+ * ride it comes only when asked for: nothing stands in the way of the next rep.
+ */
 export function App() {
   const client = useQueryClient();
   const who = useQuery(me);
   const [lost, setLost] = useState(false);
+  const [asked, setAsked] = useState(false);
+  const riding = useMatch("/ride/:id") !== null;
   const signedIn = who.data;
   useEffect(() => whenSignedOut(() => setLost(true)), []);
   useEffect(() => {
@@ -45,10 +50,12 @@ export function App() {
     setToken(fresh.csrf);
     openOutbox(fresh.id);
     setLost(false);
+    setAsked(false);
     void client.invalidateQueries();
   };
   return (
     <MeContext value={signedIn}>
+      <SignedOutContext value={lost ? () => setAsked(true) : null}>
       <Boundary>
         <Suspense fallback={<PageLoading what="the page" />}>
           <Routes>
@@ -72,7 +79,8 @@ export function App() {
           </Routes>
         </Suspense>
       </Boundary>
-      <Dialog open={lost} aria-labelledby="lost-title" maxWidth="xs" fullWidth>
+      </SignedOutContext>
+      <Dialog open={lost && (asked || !riding)} aria-labelledby="lost-title" maxWidth="xs" fullWidth>
         <DialogContent>
           <PasswordForm
             title="Signed out meanwhile"

@@ -32,9 +32,11 @@ struct Search<'o, 'w> {
     loads: [u32; DAYS + 1],
     rides: usize,
     best: (f64, Days),
-    /// The most that the days from each on can add.
-    ahead: [f64; DAYS + 1],
+    ahead: Ahead,
 }
+
+/// The most that some rides on the days from each on can add, horses short of their least aside: by day and number of rides.
+type Ahead = [[f64; DAYS + 1]; DAYS + 1];
 
 /// The best days for a horse.
 pub(super) fn best_days(offer: &Offer<'_>) -> Days {
@@ -44,26 +46,34 @@ pub(super) fn best_days(offer: &Offer<'_>) -> Days {
             counts[*w] += 1;
         }
     }
-    let mut ahead = [0.0; DAYS + 1];
-    for day in (0..DAYS).rev() {
-        let worth = |(w, costs): (usize, &[Option<f64>; DAYS])| {
-            let first = offer.works[w].worth.get(counts[w]).copied().unwrap_or(0);
-            costs[day].map(|c| (first + SHORT) as f64 - c)
-        };
-        let top = offer.costs.iter().enumerate().filter_map(worth).fold(0.0, f64::max);
-        ahead[day] = ahead[day + 1] + top;
-    }
     let mut search = Search {
         offer,
         days: [None; DAYS],
+        ahead: ahead(offer, &counts),
         counts,
         loads: offer.loads,
         rides: offer.standing.len(),
         best: (f64::NEG_INFINITY, [None; DAYS]),
-        ahead,
     };
     search.from(0, 0.0);
     search.best.1
+}
+
+fn ahead(offer: &Offer<'_>, counts: &[usize]) -> Ahead {
+    let worth = |w: usize, day: usize| {
+        let first = offer.works[w].worth.get(counts[w]).copied().unwrap_or(0);
+        offer.costs[w][day].map(|c| first as f64 - c)
+    };
+    let mut tops: Vec<f64> = vec![];
+    let mut ahead = [[0.0; DAYS + 1]; DAYS + 1];
+    for day in (0..DAYS).rev() {
+        tops.push((0..offer.works.len()).filter_map(|w| worth(w, day)).fold(f64::NEG_INFINITY, f64::max));
+        tops.sort_by(|a, b| b.total_cmp(a));
+        for n in 0..DAYS {
+            ahead[day][n + 1] = ahead[day][n] + tops.get(n).copied().unwrap_or(f64::NEG_INFINITY);
+        }
+    }
+    ahead
 }
 
 impl Search<'_, '_> {
@@ -74,27 +84,43 @@ impl Search<'_, '_> {
             }
             return;
         }
-        if value + self.ahead[day] <= self.best.0 {
+        if value + self.most_from(day) <= self.best.0 {
             return;
         }
         let busy = self.offer.standing.iter().any(|(d, _)| *d == day);
         if !busy && self.rides < self.offer.most {
+            // What adds most first: what comes later is then cut off sooner.
+            let mut adds = [(f64::NEG_INFINITY, 0); MOST_WORKS];
+            let mut n = 0;
             for w in 0..self.offer.works.len() {
-                if let Some(adds) = self.adds(w, day) {
-                    let load = self.offer.works[w].load;
-                    self.days[day] = Some(w);
-                    self.counts[w] += 1;
-                    self.rides += 1;
-                    self.loads[day + 1] += load;
-                    self.from(day + 1, value + adds);
-                    self.loads[day + 1] -= load;
-                    self.rides -= 1;
-                    self.counts[w] -= 1;
-                    self.days[day] = None;
+                if let Some(a) = self.adds(w, day) {
+                    adds[n] = (a, w);
+                    n += 1;
                 }
+            }
+            adds[..n].sort_unstable_by(|a, b| b.0.total_cmp(&a.0));
+            for &(adds, w) in &adds[..n] {
+                let load = self.offer.works[w].load;
+                self.days[day] = Some(w);
+                self.counts[w] += 1;
+                self.rides += 1;
+                self.loads[day + 1] += load;
+                self.from(day + 1, value + adds);
+                self.loads[day + 1] -= load;
+                self.rides -= 1;
+                self.counts[w] -= 1;
+                self.days[day] = None;
             }
         }
         self.from(day + 1, value);
+    }
+
+    /// The most that the days from this one on can add.
+    fn most_from(&self, day: usize) -> f64 {
+        let room = self.offer.most.saturating_sub(self.rides).min(DAYS - day);
+        let short = self.offer.least.saturating_sub(self.rides);
+        let with = |n: usize| self.ahead[day][n] + (SHORT * short.min(n) as i64) as f64;
+        (0..=room).map(with).fold(f64::NEG_INFINITY, f64::max)
     }
 
     /// What a ride of a work on a day adds, where it may be.

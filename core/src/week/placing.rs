@@ -115,9 +115,11 @@ impl Chain<'_> {
         if snug {
             bits::touching_before(&room.starts, &room.free, &mut room.before);
             bits::touching_after(&room.starts, &room.free, self.state.length(w), &mut room.after);
-            let both: Vec<u64> = room.before.iter().zip(&room.after).map(|(a, b)| a & b).collect();
-            let one: Vec<u64> = room.before.iter().zip(&room.after).map(|(a, b)| a | b).collect();
-            for (tidy, set) in [(2, &both), (1, &one)] {
+            // Both ends, else one: the sets are told apart in place.
+            for (before, after) in room.before.iter_mut().zip(&mut room.after) {
+                (*before, *after) = (*before & *after, *before | *after);
+            }
+            for (tidy, set) in [(2, &room.before), (1, &room.after)] {
                 let n = bits::count(set);
                 if n > 0 {
                     return Some((tidy, bits::nth(set, self.rng.random_range(0..n))?));

@@ -300,12 +300,11 @@ fn drop_from(list: &mut Vec<Slot>, slot: Slot) {
     }
 }
 
-/// The greatest stretch of minutes of which every start and every length is a multiple.
+/// The greatest stretch of minutes of which every start is a multiple. Lengths need not be: where all rides start on a grid, a
+/// ride that ends between two of its lines keeps out just those that one that ends on the later line does.
 fn unit_of(week: &Week) -> u16 {
     fn gcd(a: u16, b: u16) -> u16 {
         if b == 0 { a } else { gcd(b, a % b) }
     }
-    let lengths = week.works.iter().map(|w| w.minutes);
-    let fixed = week.fixed.iter().map(|r| r.start);
-    lengths.chain(fixed).chain([24 * 60]).fold(week.slot_minutes, gcd).max(1)
+    week.fixed.iter().map(|r| r.start).chain([24 * 60]).fold(week.slot_minutes, gcd).max(1)
 }

@@ -32,9 +32,8 @@ export function whenSignedOut(act: () => void) {
   onSignedOut = act;
 }
 
-// Answers without a session are no surprise here; and what a ride asks for by itself must not put a dialog in the way of the
-// next rep: the rep that is sent next says it.
-const QUIET = ["/api/sign-in", "/api/me", "/api/rides/{id}", "/api/rides/{id}/coach"];
+// Answers without a session are no surprise here.
+const QUIET = ["/api/sign-in", "/api/me"];
 
 const carryToken: Middleware = {
   onRequest({ request }) {

@@ -9,3 +9,6 @@ export function useMe(): Schemas["Me"] {
   if (!me) throw new Error("nobody is signed in here");
   return me;
 }
+
+/** How to sign in again where the session has run out; null while it has not. */
+export const SignedOutContext = createContext<(() => void) | null>(null);

@@ -1,6 +1,8 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import { use, type ReactNode } from "react";
 import { dismiss, flush, useOutbox, type Turned } from "../outbox/outbox";
+import { SignedOutContext } from "./me";
 import { ink, marigold, oxblood, paper } from "../theme/tokens";
 
 const named = { log: "A rep", count: "A count", correct: "A change to a rep", check: "An answer to a check" };
@@ -25,45 +27,27 @@ function mine({ item, now }: Turned) {
   );
 }
 
-/** Says what is not sent yet, and what the server would not take. Silent when all is well. */
+/** Says what is not sent yet and why, and what the server would not take. Silent when all is well. */
 export function OutboxNote() {
   const { waiting, refused, trouble } = useOutbox();
-  if (refused.length === 0 && (waiting.length === 0 || !trouble)) return null;
+  const signIn = use(SignedOutContext);
+  const kept = waiting.length > 0 && (trouble || signIn);
+  if (refused.length === 0 && !kept && !signIn) return null;
   return (
     <Box role="status" sx={{ mb: 2, display: "grid", gap: 1, color: ink }}>
-      {waiting.length > 0 && trouble && (
-        <Box
-          sx={{
-            background: paper,
-            borderLeft: `6px solid ${marigold}`,
-            p: 1.5,
-            display: "flex",
-            gap: 2,
-            alignItems: "center",
-            flexWrap: "wrap",
-          }}
-        >
+      {(kept || signIn) && (
+        <Line edge={marigold}>
           <span>
-            <b>{waiting.length} on this device, not sent yet.</b> {trouble}
+            {kept && <b>{waiting.length} on this device, not sent yet. </b>}
+            {signIn ? "You were signed out meanwhile. Ride on: it is sent when you sign in." : trouble}
           </span>
-          <Button variant="outlined" onClick={() => void flush()}>
-            Send now
+          <Button variant="outlined" onClick={signIn ?? (() => void flush())}>
+            {signIn ? "Sign in" : "Send now"}
           </Button>
-        </Box>
+        </Line>
       )}
       {refused.map((turned) => (
-        <Box
-          key={turned.item.kind + turned.item.rep}
-          sx={{
-            background: paper,
-            borderLeft: `6px solid ${oxblood}`,
-            p: 1.5,
-            display: "flex",
-            gap: 2,
-            alignItems: "center",
-            flexWrap: "wrap",
-          }}
-        >
+        <Line key={turned.item.kind + turned.item.rep} edge={oxblood}>
           <span>
             <b>{named[turned.item.kind]} was not taken.</b> {turned.why}
             {mine(turned)}
@@ -71,8 +55,26 @@ export function OutboxNote() {
           <Button variant="outlined" onClick={() => dismiss(turned)}>
             I have seen it
           </Button>
-        </Box>
+        </Line>
       ))}
+    </Box>
+  );
+}
+
+function Line({ edge, children }: { edge: string; children: ReactNode }) {
+  return (
+    <Box
+      sx={{
+        background: paper,
+        borderLeft: `6px solid ${edge}`,
+        p: 1.5,
+        display: "flex",
+        gap: 2,
+        alignItems: "center",
+        flexWrap: "wrap",
+      }}
+    >
+      {children}
     </Box>
   );
 }
