@@ -58,6 +58,29 @@ pub(super) fn touching_after(starts: &[u64], free: &[u64], length: usize, out: &
     out.extend((0..starts.len()).map(|w| starts[w] & !down(free, w, length)));
 }
 
+/// The longest row of bits that are set.
+pub(super) fn longest(day: impl Iterator<Item = u64>) -> u16 {
+    let (mut run, mut best) = (0, 0);
+    for mut word in day {
+        let mut left = 64;
+        while left > 0 {
+            let ones = word.trailing_ones().min(left);
+            run += ones;
+            best = best.max(run);
+            left -= ones;
+            if left == 0 {
+                break;
+            }
+            run = 0;
+            word = word.checked_shr(ones).unwrap_or(0);
+            let zeros = word.trailing_zeros().min(left);
+            left -= zeros;
+            word = word.checked_shr(zeros).unwrap_or(0);
+        }
+    }
+    best as u16
+}
+
 pub(super) fn count(day: &[u64]) -> u32 {
     day.iter().map(|w| w.count_ones()).sum()
 }
@@ -96,6 +119,10 @@ mod tests {
         assert_eq!(of_ten, of(&[60, 61, 62, 63, 64, 65]));
         runs(&mut day, 1);
         assert_eq!(count(&day), 18);
+        assert_eq!(
+            (longest(day.into_iter()), longest([u64::MAX, 1].into_iter()), longest([0].into_iter())),
+            (15, 65, 0)
+        );
     }
 
     #[test]

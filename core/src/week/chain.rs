@@ -1,17 +1,18 @@
-//! The moves: rides forced in, shifted, exchanged, a rider's day repacked, a horse's week made anew.
+//! One plan on its way, and its small moves: a ride forced in, shifted, exchanged. The great ones are in [`super::remake`].
 
 use rand::{RngExt, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 
 use super::{
-    DAYS, Ix, Ride,
-    one_horse::{self, Offer},
+    Ix, Ride, one_horse,
     options::{Choice, Group},
     state::{Placed, Slot, State},
 };
 
-/// Moves of a chain in one round.
-const MOVES: u32 = 4_000;
+/// Chance in what works are worth to all first plans but the greediest, in units of the score: they begin far apart.
+const FIRST_CHANCE: f64 = 4.0;
+/// A ride is not forced in where it pushes out more than its own worth and this: that much is hardly ever made good again.
+const ROPE: i64 = 25;
 /// Ways that are looked at for one forced ride.
 pub(super) const LOOKS: usize = 3;
 
@@ -20,13 +21,16 @@ pub(super) struct Chain<'w> {
     pub(super) state: State<'w>,
     pub(super) ways: &'w [Vec<Choice>],
     pub(super) groups: &'w [Vec<Group>],
-    open: &'w [Ix],
-    works_of: Vec<Vec<Ix>>,
+    pub(super) open: &'w [Ix],
+    pub(super) works_of: Vec<Vec<Ix>>,
+    pub(super) has_cattle: bool,
+    /// The scores after each move, added up: how good this plan's neighbourhood is.
+    pub(super) sum: i64,
     pub(super) rng: ChaCha8Rng,
     pub(super) best: (i64, Vec<Ride>),
     /// What the current move took out and put in, to be undone.
-    taken: Vec<Placed>,
-    put: Vec<Slot>,
+    pub(super) taken: Vec<Placed>,
+    pub(super) put: Vec<Slot>,
     pub(super) way: Vec<Slot>,
     best_way: Vec<Slot>,
     pub(super) room: Room,
@@ -49,7 +53,7 @@ pub(super) type Ways<'w> = (&'w [Vec<Choice>], &'w [Vec<Group>]);
 impl<'w> Chain<'w> {
     pub(super) fn new(empty: &State<'w>, (ways, groups): Ways<'w>, open: &'w [Ix], seed: u64, n: u64) -> Chain<'w> {
         let state = empty.clone();
-        let rng = ChaCha8Rng::seed_from_u64(seed.wrapping_mul(2).wrapping_add(n));
+        let rng = ChaCha8Rng::seed_from_u64(seed.wrapping_mul(0x9E37_79B9_7F4A_7C15).wrapping_add(n));
         let best = (state.score, state.rides());
         let mut chain = Chain {
             state,
@@ -57,6 +61,8 @@ impl<'w> Chain<'w> {
             groups,
             open,
             works_of: one_horse::works_of(empty.week),
+            sum: 0,
+            has_cattle: open.iter().any(|&w| empty.week.works[w].cows > 0),
             rng,
             best,
             taken: vec![],
@@ -65,21 +71,30 @@ impl<'w> Chain<'w> {
             best_way: vec![],
             room: Room::default(),
         };
-        chain.fill();
+        chain.fill(if n == 0 { 0.0 } else { FIRST_CHANCE });
         chain
     }
 
-    /// Puts in what fits, the most worth first.
-    fn fill(&mut self) {
-        loop {
-            let mut works: Vec<(i64, Ix)> = self.open.iter().map(|&w| (self.state.gain(w), w)).collect();
-            works.sort_by_key(|&(gain, w)| (std::cmp::Reverse(gain), w));
-            let placed = works.into_iter().any(|(gain, w)| gain > 0 && self.place_somewhere(w, true).is_some());
-            if !placed {
-                break;
+    /// Puts in what fits, the most worth first, with some chance in what things are worth.
+    fn fill(&mut self, chance: f64) {
+        let lean: Vec<f64> = (0..self.state.week.works.len()).map(|_| chance * self.gumbel()).collect();
+        // What has no room now has none later either: rides only come in.
+        let mut works = self.open.to_vec();
+        while !works.is_empty() {
+            let merit = |w: Ix| self.state.gain(w) as f64 + lean[w];
+            let top = (0..works.len()).max_by(|&a, &b| merit(works[a]).total_cmp(&merit(works[b])).then(b.cmp(&a)));
+            let Some(top) = top else { break };
+            if self.state.gain(works[top]) <= 0 || self.place_somewhere(works[top], true).is_none() {
+                works.remove(top);
             }
         }
         self.note();
+    }
+
+    /// A draw of Gumbel's distribution: added to what things are worth, it makes the choice of the greatest one by chance, in
+    /// proportion to the exponential of the worth.
+    pub(super) fn gumbel(&mut self) -> f64 {
+        -(-self.rng.random::<f64>().max(1e-9).ln()).ln()
     }
 
     fn note(&mut self) {
@@ -88,29 +103,27 @@ impl<'w> Chain<'w> {
         }
     }
 
-    pub(super) fn go_on_from(&mut self, rides: &[Ride]) {
-        self.state = State::new(self.state.week);
-        for &ride in rides.iter().filter(|r| !self.state.week.fixed.contains(r)) {
-            let costs = &self.state.week.works[ride.work].riders;
-            let cost = costs.iter().find(|(r, _)| *r == ride.rider).map_or(0, |(_, c)| *c);
-            self.state.put(Placed { ride, cost, fixed: false });
-        }
-        self.note();
-    }
-
-    pub(super) fn round(&mut self, heat: f64) {
+    /// Some moves at one heat.
+    pub(super) fn round(&mut self, heat: f64, moves: u32) {
         if self.open.is_empty() {
             return;
         }
-        for _ in 0..MOVES {
+        for _ in 0..moves {
             let before = self.state.score;
+            self.sum += before;
             self.taken.clear();
             self.put.clear();
+            let mut warmth = heat;
             let done = match self.rng.random_range(0..100_u8) {
                 0..=54 => self.force(),
                 55..=74 => self.shift(),
                 75..=79 => self.repack(),
                 80..=84 => self.one_horse(heat),
+                85..=86 => {
+                    // What is scarce shapes all the rest, which needs some moves to follow: it is given more rope.
+                    warmth *= 2.0;
+                    self.give_out_anew(heat)
+                }
                 _ => self.exchange(),
             };
             if !done {
@@ -118,7 +131,7 @@ impl<'w> Chain<'w> {
                 continue;
             }
             let change = (self.state.score - before) as f64;
-            if change < 0.0 && self.rng.random::<f64>() >= (change / heat).exp() {
+            if change < 0.0 && self.rng.random::<f64>() >= (change / warmth).exp() {
                 self.undo();
             } else if change > 0.0 {
                 self.note();
@@ -137,143 +150,57 @@ impl<'w> Chain<'w> {
 
     /// A ride of a work that has fewer than it could, forced in where that costs least.
     fn force(&mut self) -> bool {
-        let n = self.open.len();
-        let from = self.rng.random_range(0..n);
-        let lacks = |w: &Ix| self.state.of_work[*w].len() < self.state.week.works[*w].worth.len();
-        let Some(w) = (0..n).map(|k| self.open[(from + k) % n]).find(lacks) else { return false };
-        self.force_in(w)
+        self.lacking(1).first().is_some_and(|&w| self.force_in(w))
     }
 
     /// A ride is ridden otherwise: taken out, and forced in anew.
     fn exchange(&mut self) -> bool {
-        let slots = self.state.slots();
-        if slots == 0 {
-            return false;
-        }
-        let Some(slot) = self.state.some_free(self.rng.random_range(0..slots)) else { return false };
-        let p = self.state.take(slot);
-        self.taken.push(p);
-        self.force_in(p.ride.work)
+        self.take_some().is_some_and(|w| self.force_in(w))
     }
 
     /// A ride moves to another free time, place or rider, for nothing or for a change of cost: room is made that way.
     fn shift(&mut self) -> bool {
-        let slots = self.state.slots();
-        if slots == 0 {
-            return false;
-        }
-        let Some(slot) = self.state.some_free(self.rng.random_range(0..slots)) else { return false };
-        let p = self.state.take(slot);
-        self.taken.push(p);
+        let Some(w) = self.take_some() else { return false };
         let snug = self.rng.random_bool(0.6);
-        self.place_somewhere(p.ride.work, snug).is_some_and(|slot| {
-            self.put.push(slot);
-            true
-        })
+        self.put_somewhere(w, snug)
     }
 
-    /// The whole week of one horse anew, the best that the others leave it or can be pushed out for. A little chance in what the
-    /// days cost keeps it from finding the same one each time.
-    fn one_horse(&mut self, heat: f64) -> bool {
-        let week = self.state.week;
-        let h = self.rng.random_range(0..week.horses.len());
-        let works = self.works_of[h].clone();
-        if works.is_empty() || works.len() > one_horse::MOST_WORKS {
-            return false;
-        }
-        for slot in self.state.of_horse[h].clone() {
-            if !self.state.placed(slot).fixed {
-                let p = self.state.take(slot);
-                self.taken.push(p);
-            }
-        }
-        let push = self.rng.random_bool(0.5);
-        let mut costs = vec![[None; DAYS]; works.len()];
-        let mut ways: Vec<[Option<Way>; DAYS]> = vec![Default::default(); works.len()];
-        for (n, &w) in works.iter().enumerate() {
-            for day in 0..DAYS {
-                let Some((cost, way)) = self.way_on(w, day as u8, push) else { continue };
-                let chance = -heat * 0.5 * (-self.rng.random::<f64>().max(1e-9).ln()).ln();
-                costs[n][day] = Some(cost as f64 - chance);
-                ways[n][day] = Some(way);
-            }
-        }
-        let standing = self.state.of_horse[h].iter().map(|&s| self.state.placed(s).ride);
-        let horse = &week.horses[h];
-        let offer = Offer {
-            works: works.iter().map(|&w| &week.works[w]).collect(),
-            costs,
-            standing: standing.map(|r| (usize::from(r.day), works.iter().position(|w| *w == r.work))).collect(),
-            loads: self.state.loads(h),
-            least: horse.least.into(),
-            most: horse.most.into(),
-            two_days: horse.two_days,
-            week: horse.week,
-        };
-        let mut out: Vec<Ix> = vec![];
-        for (day, w) in one_horse::best_days(&offer).into_iter().enumerate() {
-            let Some((c, way)) = w.and_then(|n| ways[n][day].take()) else { continue };
-            for slot in way {
-                let p = self.state.take(slot);
-                out.push(p.ride.work);
-                self.taken.push(p);
-            }
-            let w = works[w.unwrap_or_default()];
-            let slot = self.state.put(Placed { ride: c.ride(w), cost: c.cost.into(), fixed: false });
-            self.put.push(slot);
-        }
-        out.sort_by_key(|&w| std::cmp::Reverse(self.state.gain(w)));
-        for w in out {
-            let slot = self.place_somewhere(w, true);
-            self.put.extend(slot);
-        }
-        true
+    /// Takes out some ride that is not fixed.
+    fn take_some(&mut self) -> Option<Ix> {
+        let slots = self.state.slots();
+        let from = if slots == 0 { 0 } else { self.rng.random_range(0..slots) };
+        let slot = self.state.some_free(from)?;
+        Some(self.take_out(slot))
     }
 
-    /// A day of a rider is ridden in another order, pushed together from one end, and what has room then is added.
-    fn repack(&mut self) -> bool {
-        let rider = self.rng.random_range(0..self.state.week.riders.len());
-        let day = self.rng.random_range(0..DAYS as u8);
-        let mut slots = std::mem::take(&mut self.way);
-        self.state.day_of(rider, day, &mut slots);
-        let early = self.rng.random_bool(0.5);
-        let mut works: Vec<Ix> = vec![];
-        for &slot in &slots {
-            let p = self.state.take(slot);
-            works.push(p.ride.work);
-            self.taken.push(p);
-        }
-        self.way = slots;
-        if works.is_empty() {
-            return false;
-        }
-        // Now and then the order of the clock, pushed together; else some change places.
-        if !early {
-            works.reverse();
-        }
-        if self.rng.random_bool(0.7) {
-            for _ in 0..self.rng.random_range(1..=3) {
-                let (a, b) = (self.rng.random_range(0..works.len()), self.rng.random_range(0..works.len()));
-                works.swap(a, b);
-            }
-        }
-        let lacking = self.lacking_some();
-        for w in works.into_iter().chain(lacking) {
-            let slot = self.place_on(w, rider, day, early).or_else(|| self.place_somewhere(w, true));
-            self.put.extend(slot);
-        }
-        true
+    pub(super) fn lacks(&self, w: Ix) -> bool {
+        self.state.of_work[w].len() < self.state.week.works[w].worth.len()
     }
 
     /// Some works that have fewer rides than they could.
-    fn lacking_some(&mut self) -> Vec<Ix> {
+    pub(super) fn lacking(&mut self, most: usize) -> Vec<Ix> {
         let n = self.open.len();
         let from = self.rng.random_range(0..n);
-        let lacks = |w: &Ix| self.state.of_work[*w].len() < self.state.week.works[*w].worth.len();
-        (0..n).map(|k| self.open[(from + k) % n]).filter(lacks).take(6).collect()
+        (0..n).map(|k| self.open[(from + k) % n]).filter(|&w| self.lacks(w)).take(most).collect()
     }
 
-    fn force_in(&mut self, w: Ix) -> bool {
+    pub(super) fn put_somewhere(&mut self, w: Ix, snug: bool) -> bool {
+        let slot = self.place_somewhere(w, snug);
+        self.put.extend(slot);
+        slot.is_some()
+    }
+
+    /// Takes out a ride, of this same move or of before it.
+    pub(super) fn take_out(&mut self, slot: Slot) -> Ix {
+        let p = self.state.take(slot);
+        match self.put.iter().position(|s| *s == slot) {
+            Some(at) => drop(self.put.swap_remove(at)),
+            None => self.taken.push(p),
+        }
+        p.ride.work
+    }
+
+    pub(super) fn force_in(&mut self, w: Ix) -> bool {
         let ways = &self.ways[w];
         let mut best: Option<(i64, Choice)> = None;
         for _ in 0..LOOKS {
@@ -289,21 +216,20 @@ impl<'w> Chain<'w> {
                 std::mem::swap(&mut self.way, &mut self.best_way);
             }
         }
-        let Some((_, c)) = best else { return false };
+        let Some((merit, c)) = best else { return false };
+        if merit + self.state.gain(w) < -ROPE {
+            return false;
+        }
         let mut out: Vec<Ix> = vec![];
         for n in 0..self.best_way.len() {
-            let p = self.state.take(self.best_way[n]);
-            out.push(p.ride.work);
-            self.taken.push(p);
+            out.push(self.take_out(self.best_way[n]));
         }
         let slot = self.state.put(Placed { ride: c.ride(w), cost: c.cost.into(), fixed: false });
         self.put.push(slot);
         out.sort_by_key(|&w| std::cmp::Reverse(self.state.gain(w)));
         for w in out {
             let snug = self.rng.random_bool(0.7);
-            if let Some(slot) = self.place_somewhere(w, snug) {
-                self.put.push(slot);
-            }
+            self.put_somewhere(w, snug);
         }
         true
     }

@@ -10,6 +10,7 @@ mod explain;
 mod one_horse;
 mod options;
 mod placing;
+mod remake;
 mod rules;
 mod search;
 mod state;

@@ -15,9 +15,10 @@ impl Chain<'_> {
     pub(super) fn way_on(&mut self, w: Ix, day: u8, push: bool) -> Option<(i64, Way)> {
         if self.state.day_fits(w, day) {
             let groups = &self.groups[w];
+            let length = self.state.length(w);
             let mut best: Option<(i32, Choice)> = None;
             for group in groups.iter().filter(|g| g.day == day) {
-                if best.is_some_and(|b| group.cost >= b.0) {
+                if best.is_some_and(|b| group.cost >= b.0) || !self.state.has_stretch(group, length) {
                     continue;
                 }
                 if let Some((_, at)) = self.start_in(w, group, true) {
@@ -83,11 +84,13 @@ impl Chain<'_> {
         if fits.iter().all(|f| !f) {
             return None;
         }
+        let length = self.state.length(w);
         let from = self.rng.random_range(0..groups.len());
         let mut best: Option<(i32, Choice)> = None;
         for k in 0..groups.len() {
             let group = &groups[(from + k) % groups.len()];
-            if !fits[usize::from(group.day)] || best.is_some_and(|b| 2 - 4 * group.cost <= b.0) {
+            let hopeless = best.is_some_and(|b| 2 - 4 * group.cost <= b.0);
+            if hopeless || !fits[usize::from(group.day)] || !self.state.has_stretch(group, length) {
                 continue;
             }
             let Some((tidy, at)) = self.start_in(w, group, snug) else { continue };

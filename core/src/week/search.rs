@@ -1,13 +1,19 @@
-//! The search: a ride is forced in, what is in its way comes out and is put elsewhere, and the change is kept by the rule of
-//! simulated annealing (Kirkpatrick, Gelatt and Vecchi 1983; memory).
+//! The search: simulated annealing (Kirkpatrick, Gelatt and Vecchi 1983; memory) of a crowd of plans, of which the weaker half
+//! is let go now and then, so that the last two have all the moves to themselves: "go with the winners" (Aldous and Vazirani
+//! 1994; memory). What is scarce, cattle above all, is given out early while a plan is hot, and not moved again by small
+//! steps when it has cooled: hence the crowd, which begins with different ways of giving it out.
 //!
-//! Two chains go on side by side in rounds of a fixed number of moves; after each round the better plan is kept, and now and
-//! then the other chain goes on from it. The whole course depends on the week and the seed alone, so that more rounds only
-//! go further along it: a longer search never ends lower.
+//! The whole course depends on the week and the seed alone, in rounds of a fixed number of moves, so that more rounds only go
+//! further along it: a longer search never ends lower. Which thread takes which plan makes no difference.
+
+use std::sync::{
+    Mutex,
+    atomic::{AtomicUsize, Ordering},
+};
 
 use super::{
     Ix, Ride, Week,
-    chain::Chain,
+    chain::{Chain, Ways},
     options::{Group, choices, groups},
     state::State,
 };
@@ -17,62 +23,135 @@ use super::{
 pub struct Effort {
     /// Makes the same plan each time.
     pub seed: u64,
-    /// Rounds of moves of both chains.
+    /// Rounds of moves.
     pub rounds: u32,
 }
 
 /// How far a search is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Progress {
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Progress<'p> {
     /// Rounds done.
     pub rounds: u32,
     /// The best score so far.
     pub score: i64,
+    /// The plan of that score, in no order.
+    pub rides: &'p [Ride],
 }
 
-/// Rounds from hot to cold.
-const CYCLE: u32 = 40;
+/// Moves of one round, shared by all plans of the crowd.
+const MOVES: u32 = 12_000;
+/// Threads that work at a time.
+const THREADS: usize = 2;
 /// Hottest and coldest, in units of the score.
-const HOT: f64 = 2.6;
-const COLD: f64 = 0.18;
+const HOT: f64 = 2.0;
+const COLD: f64 = 0.25;
+/// Weeks of up to so many works are small enough for a large crowd in a few seconds.
+const MIDDLING: usize = 120;
+
+/// One way from hot to cold.
+struct Cycle {
+    rounds: u32,
+    crowd: usize,
+}
+
+/// A short cycle first, so that there soon is something to show; then long ones, each twice as long as the last.
+fn cycle(n: u32, works: usize) -> Cycle {
+    match n {
+        0 => Cycle { rounds: 4, crowd: THREADS },
+        _ => Cycle { rounds: 36 << (n - 1).min(20), crowd: if works > MIDDLING { 4 } else { 32 } },
+    }
+}
+
+impl Cycle {
+    fn heat(&self, round: u32) -> f64 {
+        HOT * (COLD / HOT).powf(f64::from(round) / f64::from(self.rounds - 1))
+    }
+
+    /// How many plans are left in the crowd when a round begins: half of them go at each eighth of the way.
+    fn left(&self, round: u32) -> usize {
+        (self.crowd >> (8 * round / self.rounds)).max(THREADS)
+    }
+}
+
+struct Ground<'w> {
+    empty: State<'w>,
+    ways: Ways<'w>,
+    open: &'w [Ix],
+    seed: u64,
+}
 
 /// Plans a week. `heard` is told after each round, and stops the search by answering false; the best plan so far is given then
 /// too. What it gives breaks no rule beyond what the fixed rides break among themselves.
-pub fn plan(week: &Week, effort: Effort, heard: &mut dyn FnMut(Progress) -> bool) -> Vec<Ride> {
+pub fn plan(week: &Week, effort: Effort, heard: &mut dyn FnMut(Progress<'_>) -> bool) -> Vec<Ride> {
     let ways = choices(week);
     let empty = State::new(week);
     let by_day: Vec<Vec<Group>> = ways.iter().map(|w| groups(w, empty.unit, empty.words)).collect();
     let open: Vec<Ix> = (0..week.works.len()).filter(|&w| !ways[w].is_empty()).collect();
-    let mut chains: Vec<Chain<'_>> =
-        (0..2).map(|n| Chain::new(&empty, (&ways, &by_day), &open, effort.seed, n)).collect();
-    let mut best = (chains[0].state.score, chains[0].state.rides());
+    let mut best = (empty.score, empty.rides());
+    let ground = Ground { empty, ways: (&ways, &by_day), open: &open, seed: effort.seed };
     let most = highest(week);
-    for round in 0..effort.rounds {
-        let at = f64::from(round % CYCLE) / f64::from(CYCLE - 1);
-        let heat = HOT * (COLD / HOT).powf(at);
-        std::thread::scope(|scope| {
-            for chain in &mut chains {
-                scope.spawn(move || chain.round(heat));
-            }
-        });
-        for chain in &chains {
+    let (mut n, mut into, mut rounds) = (0, 0, 0);
+    let mut crowd = vec![];
+    while rounds < effort.rounds && !open.is_empty() {
+        let cycle = cycle(n, week.works.len());
+        if into == 0 {
+            crowd = ground.crowd(u64::from(n) << 32, cycle.crowd);
+        }
+        thin(&mut crowd, cycle.left(into));
+        ride_on(&mut crowd, cycle.heat(into));
+        for chain in crowd.iter().filter_map(|c| c.lock().ok()) {
             if chain.best.0 > best.0 {
                 best.clone_from(&chain.best);
             }
         }
-        if (round + 1).is_multiple_of(CYCLE) {
-            // The next cycle goes on from the best plan in the one chain, and from its own in the other.
-            let weaker = usize::from(chains[0].best.0 >= chains[1].best.0);
-            let to = if (round / CYCLE).is_multiple_of(2) { weaker } else { 1 - weaker };
-            chains[to].go_on_from(&best.1);
+        rounds += 1;
+        into += 1;
+        if into == cycle.rounds {
+            (n, into) = (n + 1, 0);
         }
-        if !heard(Progress { rounds: round + 1, score: best.0 }) || best.0 >= most || open.is_empty() {
+        if !heard(Progress { rounds, score: best.0, rides: &best.1 }) || best.0 >= most {
             break;
         }
     }
     let mut rides = best.1;
     week.in_order(&mut rides);
     rides
+}
+
+type Crowd<'w> = Vec<Mutex<Chain<'w>>>;
+
+impl<'w> Ground<'w> {
+    fn crowd(&self, first: u64, size: usize) -> Crowd<'w> {
+        let chain = |n: u64| Mutex::new(Chain::new(&self.empty, self.ways, self.open, self.seed, first + n));
+        (0..size as u64).map(chain).collect()
+    }
+}
+
+/// Lets go of those that did worse since the last time.
+fn thin(crowd: &mut Crowd<'_>, left: usize) {
+    if crowd.len() > left {
+        let sum = |c: &Mutex<Chain<'_>>| c.lock().map_or(i64::MIN, |c| c.sum);
+        crowd.sort_by_cached_key(|c| std::cmp::Reverse(sum(c)));
+        crowd.truncate(left);
+        crowd.iter_mut().filter_map(|c| c.get_mut().ok()).for_each(|c| c.sum = 0);
+    }
+}
+
+/// A round of moves for each plan; the threads take the plans as they come.
+fn ride_on(crowd: &mut Crowd<'_>, heat: f64) {
+    let moves = MOVES / crowd.len() as u32;
+    let next = AtomicUsize::new(0);
+    let work = || {
+        while let Some(chain) = crowd.get(next.fetch_add(1, Ordering::Relaxed)) {
+            if let Ok(mut chain) = chain.lock() {
+                chain.round(heat, moves);
+            }
+        }
+    };
+    std::thread::scope(|scope| {
+        (1..THREADS).for_each(|_| drop(scope.spawn(work)));
+        work();
+    });
 }
 
 /// A score that no plan can pass: every ride of every work that has a way, by its cheapest rider, no horse short.

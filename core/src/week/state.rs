@@ -26,6 +26,9 @@ pub(super) struct State<'w> {
     /// Units of each rider and day that are taken, as bits; and those outside the hours, which count as taken for snugness.
     busy: Vec<u64>,
     shut: Vec<u64>,
+    /// Units with any part inside the hours, and the longest stretch of those that is free: worked out when it is asked for.
+    open: Vec<u64>,
+    longest: Vec<Option<u16>>,
     /// Units of each place and day that hold no more.
     pub(super) full: Vec<u64>,
     rides: Vec<Option<Placed>>,
@@ -61,6 +64,8 @@ impl<'w> State<'w> {
             words,
             busy: vec![0; week.riders.len() * DAYS * words],
             shut: shut(week, unit, units),
+            open: open(week, unit, words),
+            longest: vec![None; week.riders.len() * DAYS],
             full: full(week, words, units),
             rides: vec![],
             empty: vec![],
@@ -187,8 +192,19 @@ impl<'w> State<'w> {
     }
 
     fn bits_of(&mut self, rider: Ix, day: u8) -> &mut [u64] {
-        let at = (rider * DAYS + usize::from(day)) * self.words;
-        &mut self.busy[at..at + self.words]
+        let at = rider * DAYS + usize::from(day);
+        self.longest[at] = None;
+        &mut self.busy[at * self.words..(at + 1) * self.words]
+    }
+
+    /// Whether a rider's day has any free stretch that is long enough.
+    pub(super) fn has_stretch(&mut self, group: &Group, length: usize) -> bool {
+        let at = usize::from(group.rider) * DAYS + usize::from(group.day);
+        let words = at * self.words..(at + 1) * self.words;
+        let (open, busy) = (&self.open[words.clone()], &self.busy[words]);
+        let longest =
+            *self.longest[at].get_or_insert_with(|| bits::longest(open.iter().zip(busy).map(|(o, b)| o & !b)));
+        usize::from(longest) >= length
     }
 
     /// The units of its day that a ride takes up.
@@ -281,6 +297,21 @@ fn shut(week: &Week, unit: u16, units: usize) -> Vec<u64> {
             let mut bits = bits::full(units);
             for span in rider.hours.iter().filter(|s| usize::from(s.day) == day) {
                 bits::clear(&mut bits, usize::from(span.from.div_ceil(unit)), usize::from(span.to / unit));
+            }
+            out.extend(bits);
+        }
+    }
+    out
+}
+
+/// Units with any part inside the hours of each rider and day, as bits.
+fn open(week: &Week, unit: u16, words: usize) -> Vec<u64> {
+    let mut out = vec![];
+    for rider in &week.riders {
+        for day in 0..DAYS {
+            let mut bits = vec![0; words];
+            for span in rider.hours.iter().filter(|s| usize::from(s.day) == day) {
+                bits::fill(&mut bits, usize::from(span.from / unit), usize::from(span.to.div_ceil(unit)));
             }
             out.extend(bits);
         }
