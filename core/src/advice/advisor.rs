@@ -100,8 +100,9 @@ impl<'a> Advisor<'a> {
     /// # Errors
     /// A day out of order.
     pub fn observe(&mut self, day: &Day) -> Result<(), OutOfOrder> {
+        self.observer.wake(day.date)?;
         let against = self.against_foreseen(day);
-        self.observer.watch(day)?;
+        self.observer.take_in(day);
         for r in &against {
             self.mind(r);
         }
@@ -187,10 +188,10 @@ impl<'a> Advisor<'a> {
                 self.advanced.insert((step, side), days);
                 self.watched.insert((step, side), Kept::default());
             }
-            if let Some(usual) = self.observer.foresee(step, side, day.date).map(|f| f.share)
-                && let Some(kept) = self.watched.get_mut(&(step, side))
+            if let Some(kept) = self.watched.get_mut(&(step, side))
+                && let Some(foreseen) = self.observer.foresee(step, side, day.date)
             {
-                kept.usual = kept.usual.max(usual);
+                kept.usual = kept.usual.max(foreseen.share);
             }
         }
         self.judge(day.date);

@@ -4,6 +4,8 @@
 //! is among this barn's horses is itself not known; a few possible barns are weighed by how well they fit every horse but the
 //! one asked about. That is a hierarchical model, computed whole on its grid.
 
+use std::sync::Arc;
+
 use super::{assumptions::Assumptions, normal};
 
 const PACES: usize = 7;
@@ -40,37 +42,31 @@ const DAY_SPREADS: [f64; DAYS] = [0.6, 1.0, 1.5];
 /// What is believed of a barn.
 #[derive(Debug, Clone)]
 pub struct Barn {
-    /// For each sort of barn: its probability, and the logarithm of how common each hypothesis is in it.
-    sorts: Vec<(f64, Hypotheses)>,
+    /// The probability of each sort of barn.
+    sorts: [f64; SORTS],
+    /// How common each hypothesis is in each sort.
+    common: Arc<[Hypotheses; SORTS]>,
 }
 
 impl Barn {
     /// A barn of which no horse was seen.
     pub fn new(assumptions: &Assumptions) -> Barn {
-        let sort = |n: usize| {
-            let (off, weight) = BARN_PACES[n % BARN_PACES.len()];
-            (weight / 3.0, common_in(assumptions, off, &BARN_DAYS[n / BARN_PACES.len()]))
-        };
-        Barn { sorts: (0..SORTS).map(sort).collect() }
+        let common =
+            |n: usize| common_in(assumptions, BARN_PACES[n % BARN_PACES.len()].0, &BARN_DAYS[n / BARN_PACES.len()]);
+        Barn {
+            sorts: std::array::from_fn(|n| BARN_PACES[n % BARN_PACES.len()].1 / BARN_DAYS.len() as f64),
+            common: Arc::new(std::array::from_fn(common)),
+        }
     }
 
     /// Probability of each hypothesis for a horse that has shown `evidence`.
     pub(super) fn weigh(&self, evidence: &Hypotheses) -> Hypotheses {
         let mut out = [0.0; HYPOTHESES];
-        let ln: Vec<(f64, Hypotheses)> = self
-            .sorts
-            .iter()
-            .map(|(p, common)| {
-                let each: Hypotheses = std::array::from_fn(|n| common[n] + evidence[n]);
-                (p.max(1e-300).ln(), each)
-            })
-            .collect();
-        let top = ln.iter().flat_map(|(p, each)| each.iter().map(move |e| p + e)).fold(f64::NEG_INFINITY, f64::max);
-        for (p, each) in &ln {
-            for (o, e) in out.iter_mut().zip(each) {
-                *o += (p + e - top).exp();
-            }
+        for (p, common) in self.sorts.iter().zip(self.common.iter()) {
+            out.iter_mut().zip(common).for_each(|(o, c)| *o += p * c);
         }
+        let (_, shown) = from_top(evidence);
+        out.iter_mut().zip(&shown).for_each(|(o, e)| *o *= e);
         let total: f64 = out.iter().sum();
         out.map(|o| o / total)
     }
@@ -99,23 +95,22 @@ impl Barnmates {
 
     /// Takes in what a horse has shown by now: its [`super::Observer::evidence`], in place of what it had shown before.
     pub fn show(&mut self, horse: usize, evidence: &Hypotheses) {
+        let (top, shown) = from_top(evidence);
         self.shown[horse] = std::array::from_fn(|n| {
-            let common = &self.blank.sorts[n].1;
-            ln_sum(common.iter().zip(evidence).map(|(c, e)| c + e))
+            top + self.blank.common[n].iter().zip(&shown).map(|(c, e)| c * e).sum::<f64>().ln()
         });
     }
 
     /// What every other horse says of the barn.
     pub fn without(&self, horse: usize) -> Barn {
         let mut barn = self.blank.clone();
-        let mut ln: [f64; SORTS] = std::array::from_fn(|n| barn.sorts[n].0.ln());
+        let mut ln: [f64; SORTS] = barn.sorts.map(f64::ln);
         for (_, others) in self.shown.iter().enumerate().filter(|(n, _)| *n != horse) {
             ln.iter_mut().zip(others).for_each(|(total, l)| *total += l);
         }
-        let whole = ln_sum(ln.iter().copied());
-        for (sort, l) in barn.sorts.iter_mut().zip(ln) {
-            sort.0 = (l - whole).exp();
-        }
+        let (_, sorts) = from_top(&ln);
+        let total: f64 = sorts.iter().sum();
+        barn.sorts = sorts.map(|p| p / total);
         barn
     }
 }
@@ -130,11 +125,11 @@ fn common_in(a: &Assumptions, off: f64, days: &[f64; DAYS]) -> Hypotheses {
     let bell = |n: usize| normal::density((pace_off(a, n) - off * a.learning.barn_pace_sd) / a.learning.ln_pace.sd);
     let total: f64 = (0..PACES).map(bell).sum();
     let day = |n: usize| days.get(n).map_or(BY_HABIT, |d| d * (1.0 - BY_HABIT));
-    std::array::from_fn(|n| (bell(n % PACES) / total * day(n / PACES)).ln())
+    std::array::from_fn(|n| bell(n % PACES) / total * day(n / PACES))
 }
 
-/// Logarithm of the sum of exponentials.
-fn ln_sum(values: impl Iterator<Item = f64> + Clone) -> f64 {
-    let top = values.clone().fold(f64::NEG_INFINITY, f64::max);
-    top + values.map(|v| (v - top).exp()).sum::<f64>().ln()
+/// The greatest of some logarithms, and each as a part of it.
+fn from_top<const N: usize>(ln: &[f64; N]) -> (f64, [f64; N]) {
+    let top = ln.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+    (top, ln.map(|l| (l - top).exp()))
 }

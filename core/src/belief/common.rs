@@ -1,4 +1,4 @@
-//! What all rungs of a horse have in common: a normal over four things, kept in information form.
+//! What all rungs of a horse have in common: a normal over four things.
 
 const SIZE: usize = 4;
 type Square = [[f64; SIZE]; SIZE];
@@ -6,10 +6,6 @@ type Square = [[f64; SIZE]; SIZE];
 /// Common level, ceiling, fade and lean of one horse, under one hypothesis.
 #[derive(Debug, Clone)]
 pub(super) struct Common {
-    /// Precision and precision times mean, before and with all that was heard.
-    precision: Square,
-    pull: [f64; SIZE],
-    /// The same as mean and covariance.
     mean: [f64; SIZE],
     spread: Square,
 }
@@ -17,13 +13,9 @@ pub(super) struct Common {
 impl Common {
     /// From independent means and standard deviations.
     pub(super) fn new(means: [f64; SIZE], sds: [f64; SIZE]) -> Common {
-        let mut common = Common { precision: [[0.0; 4]; 4], pull: [0.0; 4], mean: means, spread: [[0.0; 4]; 4] };
-        for i in 0..SIZE {
-            common.precision[i][i] = sds[i].powi(-2);
-            common.pull[i] = means[i] / sds[i].powi(2);
-            common.spread[i][i] = sds[i].powi(2);
-        }
-        common
+        let mut spread = [[0.0; SIZE]; SIZE];
+        (0..SIZE).for_each(|i| spread[i][i] = sds[i].powi(2));
+        Common { mean: means, spread }
     }
 
     pub(super) fn mean_along(&self, on: &[f64; SIZE]) -> f64 {
@@ -38,35 +30,16 @@ impl Common {
         sum
     }
 
-    /// Takes in that `on · h` is `z`, give or take the variance `v`.
+    /// Takes in that `on · h` is `z`, give or take the variance `v`: one step of the Kalman filter.
     pub(super) fn hear(&mut self, on: &[f64; SIZE], z: f64, v: f64) {
+        let along: [f64; SIZE] = self.spread.map(|row| row.iter().zip(on).map(|(s, o)| s * o).sum());
+        let total = v + along.iter().zip(on).map(|(a, o)| a * o).sum::<f64>();
+        let miss = (z - self.mean_along(on)) / total;
         for i in 0..SIZE {
-            self.pull[i] += on[i] * z / v;
+            self.mean[i] += along[i] * miss;
             for j in 0..SIZE {
-                self.precision[i][j] += on[i] * on[j] / v;
-            }
-        }
-        self.spread = inverse(self.precision);
-        self.mean = self.spread.map(|row| row.iter().zip(&self.pull).map(|(a, b)| a * b).sum());
-    }
-}
-
-/// Of a symmetric positive definite matrix, by Gauss and Jordan; such a one needs no pivoting.
-fn inverse(mut a: Square) -> Square {
-    let mut b: Square = std::array::from_fn(|i| std::array::from_fn(|j| f64::from(u8::from(i == j))));
-    for i in 0..SIZE {
-        let pivot = a[i][i];
-        for j in 0..SIZE {
-            a[i][j] /= pivot;
-            b[i][j] /= pivot;
-        }
-        for k in (0..SIZE).filter(|&k| k != i) {
-            let factor = a[k][i];
-            for j in 0..SIZE {
-                a[k][j] -= factor * a[i][j];
-                b[k][j] -= factor * b[i][j];
+                self.spread[i][j] -= along[i] * along[j] / total;
             }
         }
     }
-    b
 }

@@ -28,6 +28,12 @@ pub(super) struct Learner {
     by_habit: bool,
     common: Common,
     strands: Vec<Option<Strand>>,
+    /// Steps worked on the last day: besides days off, only these change until the next.
+    worked: Vec<StepIx>,
+    /// Room for what the sides of a day say.
+    readings: Vec<Option<(f64, f64)>>,
+    /// Days off up to which all strands have faded.
+    faded: f64,
     /// Logarithm of the probability of all that was seen, under this hypothesis.
     pub(super) ln_evidence: f64,
 }
@@ -39,14 +45,33 @@ impl Learner {
             [a.starts.level.sd, a.learning.ceiling.sd, a.learning.fade.sd, a.lean_sd],
         );
         let Hypothesis { pace, day_sd, by_habit } = *hypothesis;
-        Learner { pace, day_variance: day_sd * day_sd, by_habit, common, strands: vec![None; steps], ln_evidence: 0.0 }
+        Learner {
+            pace,
+            day_variance: day_sd * day_sd,
+            by_habit,
+            common,
+            strands: vec![None; steps],
+            worked: vec![],
+            readings: vec![],
+            faded: 0.0,
+            ln_evidence: 0.0,
+        }
     }
 
     /// The horse comes out on a later day; `faded` are its days off so far, over the free ones.
     pub(super) fn next_day(&mut self, a: &Assumptions, faded: f64) {
-        for strand in self.strands.iter_mut().flatten() {
-            strand.rest(self.pace, a.learning.chance_sd, faded);
+        let mut rest = |strand: &mut Option<Strand>| {
+            if let Some(strand) = strand {
+                strand.rest(self.pace, a.learning.chance_sd, faded);
+            }
+        };
+        if faded > self.faded {
+            self.strands.iter_mut().for_each(&mut rest);
+            self.faded = faded;
+        } else {
+            self.worked.iter().for_each(|&ix| rest(&mut self.strands[ix]));
         }
+        self.worked.clear();
     }
 
     /// Takes in the work of one day. Every side is read against what was believed that morning, so that none comes first.
@@ -62,12 +87,15 @@ impl Learner {
         for (ix, strand) in new {
             self.strands[ix].get_or_insert(strand);
         }
-        let readings: Vec<Option<(f64, f64)>> = work.iter().map(|w| self.reading(w)).collect();
-        for (w, reading) in work.iter().zip(readings) {
+        let mut readings = std::mem::take(&mut self.readings);
+        readings.extend(work.iter().map(|w| self.reading(w)));
+        for (w, reading) in work.iter().zip(readings.drain(..)) {
             if let (Some(strand), Some((z, v))) = (self.strands[w.step].as_mut(), reading) {
                 strand.read(w.side, z, v, &mut self.common);
+                self.worked.push(w.step);
             }
         }
+        self.readings = readings;
     }
 
     /// What a side's reps say of its state, as a normal: what turns the state before them into the state after them.

@@ -4,7 +4,10 @@
 //! and is a try down to `−try_width`. The weight and the logarithm of the seconds fall in a straight line with `u`, with
 //! normal noise of their own; the weight is rounded to the scale and cut off at its ends.
 
-use std::{collections::HashMap, ops::RangeInclusive, sync::Arc};
+use std::{
+    ops::RangeInclusive,
+    sync::{Arc, OnceLock},
+};
 
 use super::{assumptions::Signs, normal};
 use crate::response::{Millis, Outcome, Rep, Standard, Weight};
@@ -40,6 +43,24 @@ pub(super) type Curve = [f64; STATES];
 
 type Key = (Weight, Outcome, Weight, Option<i32>);
 
+/// The furthest class of seconds, to either side.
+const TIMES: i32 = 80;
+/// How many outcomes a rep may have.
+const OUTCOMES: usize = 3;
+/// How many keys there are.
+const KEYS: usize = Weight::ALL.len() * OUTCOMES * Weight::ALL.len() * (2 * TIMES as usize + 2);
+
+/// Where a key has its place among all.
+fn place((standard, outcome, weight, time): Key) -> usize {
+    let time = time.map_or(0, |t| (t + TIMES + 1) as usize);
+    let weights = Weight::ALL.len();
+    let answer = (standard as usize * OUTCOMES + outcome as usize) * weights + weight as usize;
+    answer * (2 * TIMES as usize + 2) + time
+}
+
+/// Standards, classes, and whether there are seconds.
+const COARSE: usize = Weight::ALL.len() * 4 * 2;
+
 /// What a rep comes to where its weight and seconds tell no more than whether it met the standard.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 enum Class {
@@ -72,18 +93,20 @@ pub(super) struct Likelihood {
 impl Likelihood {
     fn of(ln: &Curve) -> Likelihood {
         let ln_top = ln.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-        Likelihood { ln_top, parts: ln.map(|l| (l - ln_top).exp()), ln: *ln }
+        // Under a millionth of a billionth of the greatest, a part adds nothing that could be told.
+        let part = |l: f64| if l - ln_top > -35.0 { (l - ln_top).exp() } else { 0.0 };
+        Likelihood { ln_top, parts: ln.map(part), ln: *ln }
     }
 }
 
-/// Reads reps. Keeps what it has worked out: reps repeat themselves.
+/// Reads reps. Keeps what it has worked out, for itself and for those cloned from it: reps repeat themselves.
 #[derive(Debug, Clone)]
 pub(super) struct Nearness {
     signs: Signs,
     /// How likely each node is from each state.
     reach: Arc<[[f64; NODES]]>,
-    fine: HashMap<Key, Arc<Curve>>,
-    coarse: HashMap<(Weight, Class, bool), Arc<Curve>>,
+    fine: Arc<[OnceLock<Box<Curve>>]>,
+    coarse: Arc<[OnceLock<Box<Curve>>; COARSE]>,
     /// How often each weight was logged with each class: the habit of the hands that log.
     habit: Logged,
     /// What was logged today, which is not habit before tomorrow: all sides of a day are read alike.
@@ -107,8 +130,8 @@ impl Nearness {
         Nearness {
             signs,
             reach: (0..STATES).map(row).collect(),
-            fine: HashMap::new(),
-            coarse: HashMap::new(),
+            fine: (0..KEYS).map(|_| OnceLock::new()).collect(),
+            coarse: Arc::new(std::array::from_fn(|_| OnceLock::new())),
             habit: [[0.5; Weight::ALL.len()]; 4],
             today: [[0.0; Weight::ALL.len()]; 4],
         }
@@ -117,17 +140,20 @@ impl Nearness {
     /// What some reps of one day say. The order of the reps does not matter.
     pub(super) fn of_reps(&mut self, standard: &Standard, reps: &[&Rep]) -> Shown {
         let (mut fine, mut coarse) = ([0.0; STATES], [0.0; STATES]);
+        // What says the same of every state.
+        let mut level = 0.0;
         let add = |sum: &mut Curve, rep: &Curve| sum.iter_mut().zip(rep).for_each(|(s, l)| *s += l);
         for rep in reps {
-            add(&mut fine, &self.fine_of(standard, rep));
+            add(&mut fine, self.fine_of(standard, rep));
             let class = class_of(standard, rep);
-            add(&mut coarse, &self.coarse_of(standard, class, rep.time.is_some()));
+            add(&mut coarse, self.coarse_of(standard, class, rep.time.is_some()));
             let seconds = rep.time.map_or(0.0, |t| seconds_by_habit(class, ln_ratio(t, standard)));
             let usual = &self.habit[class as usize];
             let weight = (usual[rep.weight as usize] / usual.iter().sum::<f64>()).ln();
-            coarse.iter_mut().for_each(|s| *s += seconds + weight);
+            level += seconds + weight;
             self.today[class as usize][rep.weight as usize] += 1.0;
         }
+        coarse.iter_mut().for_each(|s| *s += level);
         Shown { fine: Likelihood::of(&fine), coarse: Likelihood::of(&coarse) }
     }
 
@@ -138,15 +164,11 @@ impl Nearness {
         }
     }
 
-    fn fine_of(&mut self, standard: &Standard, rep: &Rep) -> Arc<Curve> {
-        let class = |t: Millis| (ln_ratio(t, standard) / TIME_CLASS).round().clamp(-80.0, 80.0) as i32;
+    fn fine_of(&self, standard: &Standard, rep: &Rep) -> &Curve {
+        let class =
+            |t: Millis| (ln_ratio(t, standard) / TIME_CLASS).round().clamp(f64::from(-TIMES), f64::from(TIMES)) as i32;
         let key = (standard.weight, rep.answer.outcome(), rep.weight, rep.time.map(class));
-        if let Some(curve) = self.fine.get(&key) {
-            return Arc::clone(curve);
-        }
-        let curve = Arc::new(self.work_out(key));
-        self.fine.insert(key, Arc::clone(&curve));
-        curve
+        self.fine[place(key)].get_or_init(|| Box::new(self.work_out(key)))
     }
 
     fn work_out(&self, (standard, outcome, weight, time): Key) -> Curve {
@@ -165,24 +187,21 @@ impl Nearness {
         self.seen_from(&shown)
     }
 
-    fn coarse_of(&mut self, standard: &Standard, class: Class, timed: bool) -> Arc<Curve> {
-        let key = (standard.weight, class, timed);
-        if let Some(curve) = self.coarse.get(&key) {
-            return Arc::clone(curve);
-        }
-        let shown: [f64; NODES] = std::array::from_fn(|k| {
-            let u = node(k);
-            let met = self.met_at(standard, standard, u, timed);
-            match class {
-                Class::Met => met,
-                Class::Whole => f64::from(u8::from(u > 0.0)) - met,
-                Class::Tried => f64::from(u8::from(self.is_outcome(Outcome::Tried, u))),
-                Class::None => f64::from(u8::from(self.is_outcome(Outcome::None, u))),
-            }
-        });
-        let curve = Arc::new(self.seen_from(&shown));
-        self.coarse.insert(key, Arc::clone(&curve));
-        curve
+    fn coarse_of(&self, standard: &Standard, class: Class, timed: bool) -> &Curve {
+        let at = (standard.weight as usize * 4 + class as usize) * 2 + usize::from(timed);
+        self.coarse[at].get_or_init(|| {
+            let shown: [f64; NODES] = std::array::from_fn(|k| {
+                let u = node(k);
+                let met = self.met_at(standard, standard, u, timed);
+                match class {
+                    Class::Met => met,
+                    Class::Whole => f64::from(u8::from(u > 0.0)) - met,
+                    Class::Tried => f64::from(u8::from(self.is_outcome(Outcome::Tried, u))),
+                    Class::None => f64::from(u8::from(self.is_outcome(Outcome::None, u))),
+                }
+            });
+            Box::new(self.seen_from(&shown))
+        })
     }
 
     /// The logarithm of what is likely at each state, from what is likely at each nearness. A millionth for any rep at all:
@@ -259,7 +278,7 @@ fn seconds_by_habit(class: Class, ln_ratio: f64) -> f64 {
         Class::Tried => (0.03, 0.25),
         Class::None => (0.4, 0.3),
     };
-    (normal::density((ln_ratio - mean) / sd) / sd).ln()
+    normal::ln_density((ln_ratio - mean) / sd) - f64::ln(sd)
 }
 
 /// The value of a rising curve at a state, in a straight line between places and level beyond the ends.

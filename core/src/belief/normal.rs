@@ -12,6 +12,11 @@ pub(super) fn density(z: f64) -> f64 {
     (-0.5 * z * z).exp() / (2.0 * PI).sqrt()
 }
 
+/// Logarithm of the density of a standard normal.
+pub(super) fn ln_density(z: f64) -> f64 {
+    -0.5 * z * z - 0.5 * (2.0 * PI).ln()
+}
+
 /// One normal of a mixture.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Part {

@@ -122,14 +122,29 @@ impl<'a> Observer<'a> {
     /// # Errors
     /// A day that is not after every day already seen: days are whole, and come in order.
     pub fn watch(&mut self, day: &Day) -> Result<(), OutOfOrder> {
-        if let Some(seen) = self.last.filter(|&l| day.date <= l) {
-            return Err(OutOfOrder { day: day.date, seen });
+        self.wake(day.date)?;
+        self.take_in(day);
+        Ok(())
+    }
+
+    /// The morning of a day: nothing of it is seen yet.
+    ///
+    /// # Errors
+    /// A day that is not after every day already seen.
+    pub(crate) fn wake(&mut self, date: NaiveDate) -> Result<(), OutOfOrder> {
+        if let Some(seen) = self.last.filter(|&l| date <= l) {
+            return Err(OutOfOrder { day: date, seen });
         }
-        self.faded = self.faded_by(day.date);
-        self.last = Some(day.date);
+        self.faded = self.faded_by(date);
+        self.last = Some(date);
         for learner in &mut self.learners {
             learner.next_day(&self.assumptions, self.faded);
         }
+        Ok(())
+    }
+
+    /// What a day showed on whose morning the horse was woken.
+    pub(crate) fn take_in(&mut self, day: &Day) {
         let mut work: BTreeMap<(StepIx, Side), Vec<&Rep>> = BTreeMap::new();
         for w in &day.work {
             if !w.reps.is_empty() {
@@ -143,7 +158,6 @@ impl<'a> Observer<'a> {
             learner.read(&self.assumptions, self.course, &read, self.faded);
         }
         self.weights = self.barn.weigh(&self.evidence());
-        Ok(())
     }
 
     fn count(&mut self, date: NaiveDate, work: &Work) {

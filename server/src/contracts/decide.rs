@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use cavesson_core::{
     advice::{Advisor, Posture, SideCall},
-    belief::{Assumptions, Barnmates, Day, Work},
+    belief::{Assumptions, Barn, Barnmates, Day, Work},
     ladder::{Course, Gait, Side, Sides, Step},
     response::{Answer, Millis, Outcome, Rep, Share, Standard, Weight},
 };
@@ -51,23 +51,34 @@ fn strict(text: &str) -> Result<Log, Vec<Problem>> {
 fn calls(log: &Log) -> Vec<Vec<Value>> {
     let assumptions = Assumptions::default();
     let mut barn = Barnmates::new(&assumptions, log.horses.len());
-    let mut advisors: Vec<Advisor<'_>> =
-        log.horses.iter().map(|_| Advisor::new(&log.course, log.posture, assumptions)).collect();
+    // Clones share what they work out about reps.
+    let mut advisors = vec![Advisor::new(&log.course, log.posture, assumptions); log.horses.len()];
     let mut out = vec![vec![]; log.horses.len()];
+    // What the others had shown by the end of a horse's last day. The day is settled with it when the horse is next turned to:
+    // the figures are the same as at once, and what is known of a horse is fetched from memory once a day, not twice.
+    let mut ended: Vec<Option<(usize, Barn)>> = vec![None; log.horses.len()];
+    let mut settle = |horse: usize, ended: Option<(usize, Barn)>, advisor: &mut Advisor<'_>| {
+        let Some((session, others)) = ended else { return };
+        let days = &log.horses[horse].1;
+        advisor.settle(&days[session], others);
+        if log.trace || session + 1 == days.len() {
+            out[horse].extend(entries(log, advisor, session, &days[session]));
+        }
+    };
     for sessions in by_date(log).values() {
         for &(horse, session) in sessions {
+            settle(horse, ended[horse].take(), &mut advisors[horse]);
             // Days were read in order, so none is refused.
             let seen = advisors[horse].observe(&log.horses[horse].1[session]);
             debug_assert!(seen.is_ok(), "{seen:?}");
             barn.show(horse, &advisors[horse].observer().evidence());
         }
         for &(horse, session) in sessions {
-            let days = &log.horses[horse].1;
-            advisors[horse].settle(&days[session], barn.without(horse));
-            if log.trace || session + 1 == days.len() {
-                out[horse].extend(entries(log, &advisors[horse], session, &days[session]));
-            }
+            ended[horse] = Some((session, barn.without(horse)));
         }
+    }
+    for (horse, (ended, advisor)) in ended.into_iter().zip(&mut advisors).enumerate() {
+        settle(horse, ended, advisor);
     }
     out
 }
