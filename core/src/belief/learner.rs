@@ -1,8 +1,8 @@
-//! One hypothesis about a horse: how fast it learns, and how far its days differ. Under it, everything is normal.
+//! The hypotheses about a horse: how fast it learns, and how far its days differ. Under each, everything is normal.
 
 use super::{
     assumptions::Assumptions,
-    barn::Hypothesis,
+    barn::{Barn, HYPOTHESES, Hypotheses, Hypothesis},
     common::Common,
     nearness::{Likelihood, STEP, Shown, state, window},
     strand::Strand,
@@ -20,53 +20,51 @@ pub(super) struct Read {
     pub shown: Shown,
 }
 
+/// Every hypothesis about one horse, each with all that follows from it.
 #[derive(Debug, Clone)]
-pub(super) struct Learner {
-    pace: f64,
-    day_variance: f64,
-    /// Whether the hands that log tell no more than whether the standard was met.
-    by_habit: bool,
-    common: Common,
-    strands: Vec<Option<Strand>>,
+pub(super) struct Learners {
+    hypotheses: Vec<Hypothesis>,
+    common: Vec<Common>,
+    /// For each step with reps, what is believed of it under each hypothesis: side by side, so that a step is fetched from memory
+    /// in one piece.
+    strands: Vec<Option<Vec<Strand>>>,
     /// Steps worked on the last day: besides days off, only these change until the next.
     worked: Vec<StepIx>,
-    /// Room for what the sides of a day say.
-    readings: Vec<Option<(f64, f64)>>,
     /// Days off up to which all strands have faded.
     faded: f64,
-    /// Logarithm of the probability of all that was seen, under this hypothesis.
-    pub(super) ln_evidence: f64,
+    /// Logarithm of the probability of all that was seen, under each hypothesis.
+    ln_evidence: Hypotheses,
 }
 
-impl Learner {
-    pub(super) fn new(a: &Assumptions, steps: usize, hypothesis: &Hypothesis) -> Learner {
+impl Learners {
+    pub(super) fn new(a: &Assumptions, steps: usize) -> Learners {
         let common = Common::new(
             [a.starts.level.mean, a.learning.ceiling.mean, a.learning.fade.mean, 0.0],
             [a.starts.level.sd, a.learning.ceiling.sd, a.learning.fade.sd, a.lean_sd],
         );
-        let Hypothesis { pace, day_sd, by_habit } = *hypothesis;
-        Learner {
-            pace,
-            day_variance: day_sd * day_sd,
-            by_habit,
-            common,
+        Learners {
+            hypotheses: (0..HYPOTHESES).map(|n| Barn::hypothesis(a, n)).collect(),
+            common: vec![common; HYPOTHESES],
             strands: vec![None; steps],
             worked: vec![],
-            readings: vec![],
             faded: 0.0,
-            ln_evidence: 0.0,
+            ln_evidence: [0.0; HYPOTHESES],
         }
+    }
+
+    pub(super) fn evidence(&self) -> Hypotheses {
+        self.ln_evidence
     }
 
     /// The horse comes out on a later day; `faded` are its days off so far, over the free ones.
     pub(super) fn next_day(&mut self, a: &Assumptions, faded: f64) {
-        let mut rest = |strand: &mut Option<Strand>| {
-            if let Some(strand) = strand {
-                strand.rest(self.pace, a.learning.chance_sd, faded);
+        let rest = |strands: &mut Option<Vec<Strand>>| {
+            for (strand, h) in strands.iter_mut().flatten().zip(&self.hypotheses) {
+                strand.rest(h.pace, a.learning.chance_sd, faded);
             }
         };
         if faded > self.faded {
-            self.strands.iter_mut().for_each(&mut rest);
+            self.strands.iter_mut().for_each(rest);
             self.faded = faded;
         } else {
             self.worked.iter().for_each(|&ix| rest(&mut self.strands[ix]));
@@ -76,94 +74,103 @@ impl Learner {
 
     /// Takes in the work of one day. Every side is read against what was believed that morning, so that none comes first.
     pub(super) fn read(&mut self, a: &Assumptions, course: &Course, work: &[Read], faded: f64) {
-        let new: Vec<(StepIx, Strand)> = work
-            .iter()
-            .filter(|w| self.strands[w.step].is_none())
-            .map(|w| {
-                let step = course.step(w.step);
-                (w.step, self.new_strand(a, course, step, faded))
-            })
+        let unseen = work.iter().map(|w| w.step).filter(|&ix| self.strands[ix].is_none());
+        let new: Vec<(StepIx, Vec<Strand>)> = unseen
+            .map(|ix| (ix, (0..HYPOTHESES).map(|n| self.new_strand(a, course, n, course.step(ix), faded)).collect()))
             .collect();
-        for (ix, strand) in new {
-            self.strands[ix].get_or_insert(strand);
+        for (ix, strands) in new {
+            self.strands[ix].get_or_insert(strands);
         }
-        let mut readings = std::mem::take(&mut self.readings);
-        readings.extend(work.iter().map(|w| self.reading(w)));
-        for (w, reading) in work.iter().zip(readings.drain(..)) {
-            if let (Some(strand), Some((z, v))) = (self.strands[w.step].as_mut(), reading) {
-                strand.read(w.side, z, v, &mut self.common);
-                self.worked.push(w.step);
+        let readings: Vec<(f64, f64)> =
+            work.iter().flat_map(|w| (0..HYPOTHESES).map(move |n| (w, n))).map(|(w, n)| self.reading(w, n)).collect();
+        for (w, readings) in work.iter().zip(readings.chunks(HYPOTHESES)) {
+            let strands = self.strands[w.step].iter_mut().flatten();
+            for ((strand, common), &(z, v)) in strands.zip(&mut self.common).zip(readings) {
+                strand.read(w.side, z, v, common);
             }
+            self.worked.push(w.step);
         }
-        self.readings = readings;
     }
 
     /// What a side's reps say of its state, as a normal: what turns the state before them into the state after them.
-    fn reading(&mut self, work: &Read) -> Option<(f64, f64)> {
-        let (mean, variance) = self.strands[work.step].as_ref()?.state(work.side, &self.common);
-        let day = variance + self.day_variance;
-        let shown = if self.by_habit { &work.shown.coarse } else { &work.shown.fine };
+    fn reading(&mut self, work: &Read, n: usize) -> (f64, f64) {
+        let h = self.hypotheses[n];
+        let Some((mean, variance)) = self.now(work.step, work.side, n) else { return (0.0, 1.0 / FAINT) };
+        let day_variance = h.day_sd * h.day_sd;
+        let day = variance + day_variance;
+        let shown = if h.by_habit { &work.shown.coarse } else { &work.shown.fine };
         let (ln_total, seen_mean, seen_variance) = meet(mean, day, shown);
-        self.ln_evidence += ln_total;
+        self.ln_evidence[n] += ln_total;
         let precision = 1.0 / seen_variance - 1.0 / day;
-        Some(if precision > FAINT {
+        if precision > FAINT {
             let z = (seen_mean / seen_variance - mean / day) / precision;
-            (z, 1.0 / precision + self.day_variance)
+            (z, 1.0 / precision + day_variance)
         } else {
             (mean, 1.0 / FAINT)
-        })
+        }
     }
 
-    fn new_strand(&self, a: &Assumptions, course: &Course, step: &Step, faded: f64) -> Strand {
+    fn now(&self, ix: StepIx, side: Side, n: usize) -> Option<(f64, f64)> {
+        Some(self.strands[ix].as_ref()?[n].state(side, &self.common[n]))
+    }
+
+    fn new_strand(&self, a: &Assumptions, course: &Course, n: usize, step: &Step, faded: f64) -> Strand {
         let both = step.sides.has(Side::Both);
         let sides = if both { [Side::Both; 2] } else { [Side::Left, Side::Right] };
-        Strand::new(a, step.gait, both, sides.map(|s| self.owned_of_needs(course, step, s)), faded)
+        Strand::new(a, step.gait, both, sides.map(|s| self.owned_of_needs(course, n, step, s)), faded)
     }
 
     /// The mean state of the needs that have reps, on the same side where they have one.
-    fn owned_of_needs(&self, course: &Course, step: &Step, side: Side) -> Option<f64> {
+    fn owned_of_needs(&self, course: &Course, n: usize, step: &Step, side: Side) -> Option<f64> {
         let of = |need: &StepIx| {
-            let strand = self.strands[*need].as_ref()?;
-            let of = |side: Side| strand.state(side, &self.common).0;
-            Some(match side {
+            let of = |side: Side| Some(self.now(*need, side, n)?.0);
+            match side {
                 _ if course.step(*need).sides.has(Side::Both) => of(Side::Both),
                 Side::Left | Side::Right => of(side),
-                Side::Both => 0.5 * (of(Side::Left) + of(Side::Right)),
-            })
+                Side::Both => Some(0.5 * (of(Side::Left)? + of(Side::Right)?)),
+            }
         };
         let states: Vec<f64> = step.needs.iter().filter_map(of).collect();
         (!states.is_empty()).then(|| states.iter().sum::<f64>() / states.len() as f64)
     }
 
-    /// Mean and variance of the state of a step and side with reps, as of a day on which `faded` days off were over.
-    pub(super) fn state(&self, a: &Assumptions, ix: StepIx, side: Side, later: Option<f64>) -> Option<(f64, f64)> {
-        let strand = self.strands[ix].as_ref()?;
-        Some(match later {
-            None => strand.state(side, &self.common),
+    /// Mean and variance under each hypothesis of the state of a step and side with reps; on a later day, as of when `later`
+    /// days off were over.
+    pub(super) fn states(
+        &self,
+        a: &Assumptions,
+        ix: StepIx,
+        side: Side,
+        later: Option<f64>,
+    ) -> Option<impl Iterator<Item = (f64, f64)> + '_> {
+        let strands = self.strands[ix].as_ref()?;
+        let chance_sd = a.learning.chance_sd;
+        Some(strands.iter().zip(&self.common).zip(&self.hypotheses).map(move |((strand, common), h)| match later {
+            None => strand.state(side, common),
             Some(faded) => {
                 let mut strand = strand.clone();
-                strand.rest(self.pace, a.learning.chance_sd, faded);
-                strand.state(side, &self.common)
+                strand.rest(h.pace, chance_sd, faded);
+                strand.state(side, common)
             }
-        })
+        }))
     }
 
-    /// Mean and variance of the state after 0, 1, 2, … more days of work, each on the day after the last.
+    /// Mean and variance of the state under one hypothesis after 0, 1, 2, … more days of work, each on the day after the last.
     pub(super) fn ahead(
         &self,
         a: &Assumptions,
         course: &Course,
-        ix: StepIx,
-        side: Side,
-        faded: f64,
+        n: usize,
+        (ix, side): (StepIx, Side),
         days: usize,
     ) -> Vec<(f64, f64)> {
-        let mut strand = self.strands[ix].clone().unwrap_or_else(|| self.new_strand(a, course, course.step(ix), faded));
+        let known = self.strands[ix].as_ref().map(|s| s[n].clone());
+        let mut strand = known.unwrap_or_else(|| self.new_strand(a, course, n, course.step(ix), self.faded));
         let mut path = Vec::with_capacity(days + 1);
         for _ in 0..=days {
-            path.push(strand.state(side, &self.common));
+            path.push(strand.state(side, &self.common[n]));
             strand.work(side);
-            strand.rest(self.pace, a.learning.chance_sd, faded);
+            strand.rest(self.hypotheses[n].pace, a.learning.chance_sd, self.faded);
         }
         path
     }

@@ -7,7 +7,7 @@ use super::{
     barn::{Barn, HYPOTHESES, Hypotheses},
     count::{self, Count},
     day::{Day, OutOfOrder, Work},
-    learner::{Learner, Read},
+    learner::{Learners, Read},
     nearness::{Curve, Nearness, at, reaches},
     normal::{Mixture, Part},
 };
@@ -61,7 +61,7 @@ pub struct Observer<'a> {
     nearness: Nearness,
     /// For each step with reps and each standard it has had: the share met from each state, with seconds taken and without.
     shares: BTreeMap<(StepIx, usize), [Curve; 2]>,
-    learners: Vec<Learner>,
+    learners: Learners,
     barn: Barn,
     /// How likely each hypothesis is, given all that was seen here and in the barn.
     weights: Hypotheses,
@@ -83,13 +83,12 @@ impl<'a> Observer<'a> {
     /// Knows nothing of the horse yet, but how the other horses of its barn go.
     pub fn in_barn(course: &'a Course, assumptions: Assumptions, barn: Barn) -> Observer<'a> {
         let steps = course.steps().len();
-        let learner = |n: usize| Learner::new(&assumptions, steps, &Barn::hypothesis(&assumptions, n));
         Observer {
             course,
             assumptions,
             nearness: Nearness::new(assumptions.signs),
             shares: BTreeMap::new(),
-            learners: (0..HYPOTHESES).map(learner).collect(),
+            learners: Learners::new(&assumptions, steps),
             weights: barn.weigh(&[0.0; HYPOTHESES]),
             barn,
             seen: BTreeMap::new(),
@@ -114,7 +113,7 @@ impl<'a> Observer<'a> {
 
     /// What this horse has shown of each hypothesis: what it adds to the [`Barn`].
     pub fn evidence(&self) -> Hypotheses {
-        std::array::from_fn(|n| self.learners[n].ln_evidence)
+        self.learners.evidence()
     }
 
     /// Takes in one whole day.
@@ -137,9 +136,7 @@ impl<'a> Observer<'a> {
         }
         self.faded = self.faded_by(date);
         self.last = Some(date);
-        for learner in &mut self.learners {
-            learner.next_day(&self.assumptions, self.faded);
-        }
+        self.learners.next_day(&self.assumptions, self.faded);
         Ok(())
     }
 
@@ -154,9 +151,7 @@ impl<'a> Observer<'a> {
         }
         self.nearness.end_day();
         let read: Vec<Read> = work.into_iter().map(|((ix, side), reps)| self.read(day.date, ix, side, &reps)).collect();
-        for learner in &mut self.learners {
-            learner.read(&self.assumptions, self.course, &read, self.faded);
-        }
+        self.learners.read(&self.assumptions, self.course, &read, self.faded);
         self.weights = self.barn.weigh(&self.evidence());
     }
 
@@ -257,8 +252,8 @@ impl<'a> Observer<'a> {
         });
         let reached = reaches(&curve, share);
         let mut out = vec![0.0; days + 1];
-        for (learner, weight) in self.learners.iter().zip(&self.weights) {
-            let path = learner.ahead(&self.assumptions, self.course, step, side, self.faded, days);
+        for (n, weight) in self.weights.iter().enumerate() {
+            let path = self.learners.ahead(&self.assumptions, self.course, n, (step, side), days);
             for (p, (mean, variance)) in out.iter_mut().zip(path) {
                 let sd = variance.max(1e-6).sqrt() * self.assumptions.caution;
                 *p += weight * (1.0 - super::normal::below((reached - mean) / sd));
@@ -288,11 +283,13 @@ impl<'a> Observer<'a> {
     /// The state on the log-odds scale, as of `on`.
     fn state(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Mixture> {
         let later = self.last.is_some_and(|last| on > last).then(|| self.faded_by(on));
-        let parts = self.learners.iter().zip(&self.weights).map(|(learner, &weight)| {
-            let (mean, variance) = learner.state(&self.assumptions, step, side, later)?;
-            Some(Part { weight, mean, sd: variance.max(1e-6).sqrt() * self.assumptions.caution })
-        });
-        Some(Mixture(parts.collect::<Option<Vec<Part>>>()?))
+        let states = self.learners.states(&self.assumptions, step, side, later)?;
+        let part = |((mean, variance), &weight): ((f64, f64), &f64)| Part {
+            weight,
+            mean,
+            sd: variance.max(1e-6).sqrt() * self.assumptions.caution,
+        };
+        Some(Mixture(states.zip(&self.weights).map(part).collect()))
     }
 
     /// Separate days with reps on a step and side.
