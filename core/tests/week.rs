@@ -1,7 +1,7 @@
 //! Plans of a week: against every plan there is on small weeks, and against the rules on any.
 
 use cavesson_core::week::{
-    DAYS, Effort, Heat, Horse, Place, Ride, Rider, Span, Week, Work, breaks, left_out, plan, score, short,
+    DAYS, Effort, Heat, Horse, Place, Ride, Rider, Span, Week, Work, breaks, early, left_out, plan, score, short,
 };
 use proptest::prelude::*;
 
@@ -91,6 +91,7 @@ prop_compose! {
                 .collect(),
             heat: vec![Heat { span: hours(1, 8, 9), most_load: hot }],
             cows: [cows; DAYS],
+            day_names: Week::numbered_days(),
             before: vec![],
             fixed: vec![],
         }
@@ -118,6 +119,11 @@ proptest! {
         for rides in [&few, &more] {
             prop_assert_eq!(breaks(&week, rides), vec![]);
             prop_assert!(week.fixed.iter().all(|f| rides.contains(f)));
+            let early = early(&week, rides);
+            prop_assert_eq!(breaks(&week, &early), vec![]);
+            prop_assert_eq!(score(&week, &early), score(&week, rides));
+            let starts = |rides: &[Ride]| rides.iter().map(|r| u32::from(r.start)).sum::<u32>();
+            prop_assert!(starts(&early) <= starts(rides) && week.fixed.iter().all(|f| early.contains(f)));
         }
         prop_assert!(score(&week, &more) >= score(&week, &few));
         prop_assert_eq!(quietly(&week, seed, 5), more.clone());
@@ -156,6 +162,7 @@ fn one_horse() -> Week {
         }],
         heat: vec![],
         cows: [0; DAYS],
+        day_names: Week::numbered_days(),
         before: vec![],
         fixed: vec![],
     }

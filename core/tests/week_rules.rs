@@ -33,6 +33,7 @@ fn week() -> Week {
         works: vec![work("a", 0, 0), work("b", 0, 2), work("c", 1, 0), work("d", 1, 2)],
         heat: vec![Heat { span: span(5, 600, 720), most_load: 20 }],
         cows: [4; DAYS],
+        day_names: Week::numbered_days(),
         before: vec![],
         fixed: vec![],
     }

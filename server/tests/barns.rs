@@ -34,6 +34,8 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         ("put", "/api/horses/{horse}/gear/{id}") => {
             json!({ "kind": "saddle", "name": "Taken", "mouthpiece": null, "since": today() })
         }
+        ("put", "/api/people/{id}/hours") => json!({ "hours": [{ "weekday": 0, "from": "07:00", "to": "09:00" }] }),
+        ("put", "/api/horses/{id}/rides-a-week") => json!({ "least": 1, "most": 2 }),
         ("get" | "delete", _) => return None,
         (method, path) => panic!("{method} {path} is new: say here what its body is"),
     })
@@ -58,6 +60,11 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "weather where barn_id",
         "alias where barn_id",
         "set_change where barn_id",
+        "person_hours where barn_id",
+        "place_hours where barn_id",
+        "cattle_day where barn_id",
+        "away where barn_id",
+        "week_plan where barn_id",
     ] {
         let (name, key) = table.split_once(" where ").unwrap();
         let sql = format!("select to_jsonb({name})::text from {name} where {key} = $1 order by 1");
@@ -81,6 +88,11 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let gear = Uuid::new_v4();
     ada.put(&format!("/api/horses/{horse}/gear/{gear}"), saddle).await.is(201);
     ada.put(&format!("/api/rides/{ride}/gear"), json!({ "gear": [gear] })).await.is(200);
+    let hidden_away = Uuid::new_v4();
+    let gone = json!({ "horse_id": horse, "day": today(), "from": "00:00", "to": "24:00", "why": "hidden lameness" });
+    ada.put(&format!("/api/away/{hidden_away}"), gone).await.is(201);
+    ada.put("/api/cattle-days", json!({ "works": [17, 17, 17, 17, 17, 17, 17] })).await.is(200);
+    ada.put(&format!("/api/weeks/{}", today()), json!({ "version": 0, "rides": [] })).await.is(200);
     let (bos_horse, bos_id) = (bo.horse("Bo's").await, bo.my_id().await);
     let barn: Uuid =
         sqlx::query_scalar("select barn_id from horse where id = $1").bind(horse).fetch_one(&db).await.unwrap();
@@ -107,6 +119,16 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                     let body = json!({ "horse_id": horse, "change": { "kind": "leave-out", "rung": "S1" } });
                     bo.put(&format!("/api/curriculum/changes/{}", Uuid::new_v4()), body).await.is(404);
                     bo.get(&format!("/api/curriculum?horse={horse}")).await.is(404);
+                    continue;
+                }
+                // Weeks, places and cattle days are the session's own barn's: looked at below.
+                Some("weeks" | "places") => continue,
+                Some("away") => {
+                    let url = format!("/api/away/{hidden_away}");
+                    bo.call(Method::DELETE, &url, None).await.is(404);
+                    let of =
+                        json!({ "horse_id": horse, "day": today(), "from": "00:00", "to": "24:00", "why": "taken" });
+                    bo.put(&format!("/api/away/{}", Uuid::new_v4()), of).await.is(404);
                     continue;
                 }
                 other => panic!("{other:?} is a new kind of thing: give it an id here"),
@@ -146,12 +168,16 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
         "/api/curriculum/gone",
         "/api/aliases",
         "/api/weather",
+        "/api/hours",
+        &format!("/api/weeks/{}", today()),
     ] {
         let told = bo.get(path).await.is(200).to_string();
         assert!(
             !told.contains("Hidden")
                 && !told.contains("hidden")
                 && !told.contains("31.5")
+                && !told.contains(&horse.to_string())
+                && !told.contains("[17,")
                 && !told.contains("Low Meadow")
                 && !told.contains("Ada"),
             "{path} tells of another barn"

@@ -14,6 +14,7 @@ mod error;
 pub mod evidence;
 pub mod gear;
 pub mod horse;
+pub mod hours;
 pub mod person;
 pub mod planned;
 pub mod rep;
@@ -22,6 +23,7 @@ mod scope;
 pub mod session;
 pub mod set;
 pub mod standing;
+pub mod week;
 pub mod written;
 
 pub use error::{Result, StoreError};

@@ -20,6 +20,7 @@ const Horse = lazy(() => import("./pages/horse/horse").then((m) => ({ default: m
 const Horses = lazy(() => import("./pages/horse/horses").then((m) => ({ default: m.Horses })));
 const Owned = lazy(() => import("./pages/owned/owned").then((m) => ({ default: m.Owned })));
 const Book = lazy(() => import("./pages/book/book").then((m) => ({ default: m.Book })));
+const Week = lazy(() => import("./pages/week/week").then((m) => ({ default: m.Week })));
 const Shorthand = lazy(() => import("./pages/shorthand/shorthand").then((m) => ({ default: m.Shorthand })));
 const Barn = lazy(() => import("./pages/barn/barn").then((m) => ({ default: m.Barn })));
 
@@ -56,29 +57,31 @@ export function App() {
   return (
     <MeContext value={signedIn}>
       <SignedOutContext value={lost ? () => setAsked(true) : null}>
-      <Boundary>
-        <Suspense fallback={<PageLoading what="the page" />}>
-          <Routes>
-            <Route path="/ride/:id" element={<Ride />} />
-            <Route element={<Shell />}>
-              <Route index element={<Today />} />
-              <Route path="/horses" element={<Horses />} />
-              <Route path="/horses/owned" element={<Owned />} />
-              <Route path="/horses/:id" element={<Horse />} />
-              <Route path="/book" element={<Book />} />
-              <Route path="/book/:rung" element={<Book />} />
-              <Route path="/horses/:id/afterwards" element={<Afterwards />} />
-              <Route path="/shorthand" element={<Shorthand />} />
-              <Route path="/barn" element={<Barn />} />
-              <Route path="/today" element={<Navigate to="/" replace />} />
-              <Route
-                path="*"
-                element={<PageTrouble title="Nothing here" detail="This address leads nowhere." />}
-              />
-            </Route>
-          </Routes>
-        </Suspense>
-      </Boundary>
+        <Boundary>
+          <Suspense fallback={<PageLoading what="the page" />}>
+            <Routes>
+              <Route path="/ride/:id" element={<Ride />} />
+              <Route element={<Shell />}>
+                <Route index element={<Today />} />
+                <Route path="/horses" element={<Horses />} />
+                <Route path="/horses/owned" element={<Owned />} />
+                <Route path="/horses/:id" element={<Horse />} />
+                <Route path="/book" element={<Book />} />
+                <Route path="/book/:rung" element={<Book />} />
+                <Route path="/horses/:id/afterwards" element={<Afterwards />} />
+                <Route path="/week" element={<Week />} />
+                <Route path="/week/:day" element={<Week />} />
+                <Route path="/shorthand" element={<Shorthand />} />
+                <Route path="/barn" element={<Barn />} />
+                <Route path="/today" element={<Navigate to="/" replace />} />
+                <Route
+                  path="*"
+                  element={<PageTrouble title="Nothing here" detail="This address leads nowhere." />}
+                />
+              </Route>
+            </Routes>
+          </Suspense>
+        </Boundary>
       </SignedOutContext>
       <Dialog open={lost && (asked || !riding)} aria-labelledby="lost-title" maxWidth="xs" fullWidth>
         <DialogContent>

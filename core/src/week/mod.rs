@@ -3,8 +3,10 @@
 //! A [`Week`] is the problem with its hard rules and its score; [`plan`] searches for rides. Times are minutes after midnight,
 //! days are 0 to 6. [`breaks`] checks any rides against the rules, and knows nothing of how they were found.
 
+mod barn;
 mod bits;
 mod chain;
+mod charge;
 mod conflicts;
 mod explain;
 mod one_horse;
@@ -15,9 +17,11 @@ mod rules;
 mod search;
 mod state;
 
+pub use barn::{BarnWeek, Mount, Posed, Pull, Subject, Worth, pose};
+pub use charge::{Charge, Limits, charge, limits};
 pub use explain::{LeftOut, Short, left_out, short};
 pub use rules::{Break, breaks, score};
-pub use search::{Effort, Progress, plan};
+pub use search::{Effort, Progress, early, plan};
 
 /// Days of a week.
 pub const DAYS: usize = 7;
@@ -164,11 +168,18 @@ pub struct Week {
     pub cows: [u16; DAYS],
     /// Rides of the seven days before.
     pub before: Vec<Before>,
+    /// What the days are called.
+    pub day_names: [String; DAYS],
     /// Rides already ridden or locked. They stand as they are, and no rule is held against them alone.
     pub fixed: Vec<Ride>,
 }
 
 impl Week {
+    /// Days by their numbers: `day 0` to `day 6`.
+    pub fn numbered_days() -> [String; DAYS] {
+        std::array::from_fn(|d| format!("day {d}"))
+    }
+
     /// Rides in the order in which they are told: day, start, place, rider, work, ids by their bytes.
     pub fn in_order(&self, rides: &mut [Ride]) {
         let id = |list: &[String], ix: Ix| list[ix].clone();

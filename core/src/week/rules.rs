@@ -40,13 +40,28 @@ pub fn breaks(week: &Week, rides: &[Ride]) -> Vec<Break> {
     for (n, a) in rides.iter().enumerate() {
         for b in &rides[n + 1..] {
             if a.rider == b.rider && meet(week, a, b) && free(&[a, b]) {
-                out.push(of(3, format!("{} is on two horses at once on day {}", week.riders[a.rider].id, a.day)));
+                out.push(of(
+                    3,
+                    format!(
+                        "{} is on two horses at once on {}",
+                        week.riders[a.rider].id,
+                        week.day_names[usize::from(a.day)]
+                    ),
+                ));
             }
         }
         let then: Vec<&Ride> =
             rides.iter().filter(|b| b.place == a.place && b.day == a.day && covers(week, b, a.start)).collect();
         if then.len() > usize::from(week.places[a.place].at_once) && free(&then) {
-            out.push(of(3, format!("{} holds {} at once on day {}", week.places[a.place].id, then.len(), a.day)));
+            out.push(of(
+                3,
+                format!(
+                    "{} holds {} at once on {}",
+                    week.places[a.place].id,
+                    then.len(),
+                    week.day_names[usize::from(a.day)]
+                ),
+            ));
         }
     }
     for h in 0..week.horses.len() {
@@ -62,7 +77,7 @@ pub fn breaks(week: &Week, rides: &[Ride]) -> Vec<Break> {
             rides.iter().filter(|r| usize::from(r.day) == day && week.works[r.work].cows > 0).collect();
         let cows: u32 = then.iter().map(|r| u32::from(week.works[r.work].cows)).sum();
         if cows > u32::from(week.cows[day]) && free(&then) {
-            out.push(of(8, format!("{cows} cows on day {day}, {} can be worked", week.cows[day])));
+            out.push(of(8, format!("{cows} cows on {}, {} can be worked", week.day_names[day], week.cows[day])));
         }
     }
     out
@@ -84,6 +99,7 @@ fn covers(week: &Week, r: &Ride, at: u16) -> bool {
 fn alone(week: &Week, r: &Ride, out: &mut Vec<Break>) {
     let work = &week.works[r.work];
     let (name, day, start, minutes) = (&work.id, r.day, r.start, work.minutes);
+    let on = &week.day_names[usize::from(day)];
     if !r.start.is_multiple_of(week.slot_minutes) {
         out.push(of(1, format!("{name} does not start on a multiple of {} minutes", week.slot_minutes)));
     }
@@ -95,10 +111,10 @@ fn alone(week: &Week, r: &Ride, out: &mut Vec<Break>) {
         out.push(of(2, format!("{name} is outside the hours of {}, or not its place", week.places[r.place].id)));
     }
     if week.horses[work.horse].away.iter().any(|s| s.overlaps(day, start, minutes)) {
-        out.push(of(4, format!("{} is away on day {day}", week.horses[work.horse].id)));
+        out.push(of(4, format!("{} is away on {on}", week.horses[work.horse].id)));
     }
     if week.heat.iter().any(|h| h.span.overlaps(day, start, minutes) && work.load > h.most_load) {
-        out.push(of(7, format!("{name} is too much in the heat of day {day}")));
+        out.push(of(7, format!("{name} is too much in the heat of {on}")));
     }
 }
 
@@ -111,14 +127,17 @@ fn horse(week: &Week, h: Ix, mine: &[&Ride], free: &dyn Fn(&[&Ride]) -> bool, ou
     let eve = week.before.iter().filter(|b| b.day == -1 && week.works[b.work].horse == h).map(|b| b.load).sum::<u32>();
     for day in 0..DAYS {
         if on(&[day]).len() > 1 && free(&on(&[day])) {
-            out.push(of(4, format!("{} is ridden twice on day {day}", horse.id)));
+            out.push(of(4, format!("{} is ridden twice on {}", horse.id, week.day_names[day])));
         }
         if day + 1 < DAYS && load(&on(&[day, day + 1])) > horse.two_days && free(&on(&[day, day + 1])) {
-            out.push(of(5, format!("{} has too much on days {day} and {}", horse.id, day + 1)));
+            out.push(of(
+                5,
+                format!("{} has too much on {} and {}", horse.id, week.day_names[day], week.day_names[day + 1]),
+            ));
         }
     }
     if eve + load(&on(&[0])) > horse.two_days && free(&on(&[0])) {
-        out.push(of(5, format!("{} has too much on day 0 after the day before", horse.id)));
+        out.push(of(5, format!("{} has too much on {} after the day before", horse.id, week.day_names[0])));
     }
     if load(mine) > horse.week && free(mine) {
         out.push(of(5, format!("{} has a load of {} in the week", horse.id, load(mine))));
@@ -142,7 +161,15 @@ fn work(week: &Week, w: Ix, mut mine: Vec<&Ride>, free: &dyn Fn(&[&Ride]) -> boo
     for pair in mine.windows(2) {
         let near: Vec<&Ride> = mine.iter().copied().filter(|r| r.day == pair[0].day || r.day == pair[1].day).collect();
         if i16::from(pair[1].day) - i16::from(pair[0].day) < gap && free(&near) {
-            out.push(of(6, format!("{} on days {} and {}", work.id, pair[0].day, pair[1].day)));
+            out.push(of(
+                6,
+                format!(
+                    "{} on {} and {} is too soon",
+                    work.id,
+                    week.day_names[usize::from(pair[0].day)],
+                    week.day_names[usize::from(pair[1].day)]
+                ),
+            ));
         }
     }
     if mine.len() > work.worth.len() && free(&mine) {

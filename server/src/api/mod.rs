@@ -19,6 +19,7 @@ mod sign_in;
 mod standing;
 mod today;
 mod weather;
+mod week;
 mod words;
 
 use axum::{
@@ -29,7 +30,11 @@ use axum::{
     response::{IntoResponse, Response},
 };
 pub use standing::keep_warm;
-use tower_http::{catch_panic::CatchPanicLayer, compression::CompressionLayer, trace::TraceLayer};
+use tower_http::{
+    catch_panic::CatchPanicLayer,
+    compression::{CompressionLayer, DefaultPredicate, Predicate, predicate::NotForContentType},
+    trace::TraceLayer,
+};
 use utoipa::OpenApi;
 use utoipa_axum::{router::OpenApiRouter, routes};
 
@@ -77,6 +82,16 @@ fn routes() -> OpenApiRouter<App> {
         .routes(routes!(gear::put))
         .routes(routes!(gear::wear))
         .routes(routes!(weather::read, weather::put))
+        .routes(routes!(week::read, week::save))
+        .routes(routes!(week::judge))
+        .routes(routes!(week::make::plan))
+        .routes(routes!(week::publish))
+        .routes(routes!(week::settings::read))
+        .routes(routes!(week::settings::put_hours))
+        .routes(routes!(week::settings::put_place))
+        .routes(routes!(week::settings::put_cattle))
+        .routes(routes!(week::settings::put_rides))
+        .routes(routes!(week::settings::put_away, week::settings::drop_away))
         .routes(routes!(scribble::read_text))
         .routes(routes!(scribble::aliases, scribble::put_alias))
         .routes(routes!(calls::put_overrule))
@@ -117,6 +132,11 @@ pub fn openapi() -> utoipa::openapi::OpenApi {
     document
 }
 
+/// What is told line by line is not gathered to be compressed.
+fn as_a_whole() -> impl Predicate {
+    DefaultPredicate::new().and(NotForContentType::const_new("application/x-ndjson"))
+}
+
 /// The whole application.
 pub fn app(state: App) -> Router {
     let (api, _) = routes().split_for_parts();
@@ -127,7 +147,7 @@ pub fn app(state: App) -> Router {
         .layer(DefaultBodyLimit::max(1024 * 1024));
     api.merge(site(&state.options.site))
         .layer(middleware::map_response(security_headers))
-        .layer(CompressionLayer::new())
+        .layer(CompressionLayer::new().compress_when(as_a_whole()))
         .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| Problem::broken().into_response()))
         .layer(TraceLayer::new_for_http())
         .with_state(state)

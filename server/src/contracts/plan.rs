@@ -103,7 +103,18 @@ fn read(root: &Node<'_>) -> Option<Asked> {
     let before: Vec<Before> = list("before").iter().filter_map(|n| before(n, &work_ids)).collect();
     let fixed: Vec<Ride> = list("fixed").iter().filter_map(|n| fixed(n, &work_ids, &place_ids, &rider_ids)).collect();
     let slot_minutes = u16::try_from(slot?).ok()?;
-    let week = Week { slot_minutes, riders, places, horses, works, heat, cows, before, fixed };
+    let week = Week {
+        slot_minutes,
+        riders,
+        places,
+        horses,
+        works,
+        heat,
+        cows,
+        before,
+        day_names: Week::numbered_days(),
+        fixed,
+    };
     Some(Asked { week, seed: seed? as u64, limit_ms: limit? as u64 })
 }
 

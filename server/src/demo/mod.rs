@@ -11,6 +11,7 @@ use cavesson_store::{
     bulk::{self, WholeRide, WholeSet},
     gear::{self, GearFields},
     horse::{self, HorseFields},
+    hours::{self, Hours},
     person::{self, PersonFields},
     written::{self, NewOverrule},
 };
@@ -71,7 +72,25 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     for member in &HORSES {
         gear_of(db, &scope, member, today).await?;
     }
+    week_of(db, &scope).await?;
     written_down(db, &scope, today).await
+}
+
+/// What weeks are made of: who rides when, the cattle's days, and rides agreed on.
+async fn week_of(db: &PgPool, scope: &Scope) -> anyhow::Result<()> {
+    let stretch = |weekday: i16, from: i16, to: i16| Hours { weekday, from: from * 60, to: to * 60 };
+    for person in PEOPLE.iter().filter(|p| p.role != "owner") {
+        let mut own: Vec<Hours> = (0..6).map(|day| stretch(day, 7, 12)).collect();
+        let afternoons: &[i16] = if person.role == "trainer" { &[1, 3] } else { &[0, 1, 2, 3, 4] };
+        own.extend(afternoons.iter().map(|&day| stretch(day, 14, 17)));
+        hours::set_for_person(db, scope, id(person.name), &own).await?;
+    }
+    hours::set_cattle(db, scope, &[0, 6, 0, 0, 6, 0, 0]).await?;
+    for member in &HORSES {
+        let rides = member.rides_a_week as i16;
+        hours::set_agreed(db, scope, id(member.name), Some((rides - 1, rides))).await?;
+    }
+    Ok(())
 }
 
 /// The bits and the saddle of a horse, and what each of its rides was ridden in.

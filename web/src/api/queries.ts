@@ -123,6 +123,13 @@ export const aliases = queryOptions({
   queryKey: ["aliases"],
   queryFn: () => ask(api.GET("/api/aliases")),
 });
+/** The week of a day. */
+export const week = (day: string) =>
+  queryOptions({
+    queryKey: ["week", day],
+    queryFn: () => ask(api.GET("/api/weeks/{day}", { params: { path: { day } } })),
+    staleTime: 30_000,
+  });
 export const ride = (id: string) =>
   queryOptions({
     queryKey: ["ride", id],

@@ -22,6 +22,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/away/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes down that someone or a horse is away. */
+        put: operations["put_away_id"];
+        post?: never;
+        /** Takes back that someone is away. */
+        delete: operations["delete_away_id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/barn": {
         parameters: {
             query?: never;
@@ -33,6 +51,23 @@ export interface paths {
         get: operations["get_barn"];
         /** Changes the barn's settings. */
         put: operations["put_barn"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cattle-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the works of the cattle. */
+        put: operations["put_cattle_days"];
         post?: never;
         delete?: never;
         options?: never;
@@ -330,6 +365,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/horses/{id}/rides-a-week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the rides a week that were agreed on for a horse. */
+        put: operations["put_horses_id_rides_a_week"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses/{id}/standing": {
         parameters: {
             query?: never;
@@ -356,6 +408,23 @@ export interface paths {
         };
         /** How a step went over the days, on each side. */
         get: operations["get_horses_id_trace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the barn has set. */
+        get: operations["get_hours"];
         put?: never;
         post?: never;
         delete?: never;
@@ -450,6 +519,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{id}/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets all hours of a person; none puts them back to the usual ones. */
+        put: operations["put_people_id_hours"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{id}/password": {
         parameters: {
             query?: never;
@@ -460,6 +546,23 @@ export interface paths {
         get?: never;
         /** Sets a person's password, and signs them out everywhere. Trainers set anyone's. */
         put: operations["put_people_id_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets a place. */
+        put: operations["put_places_place"];
         post?: never;
         delete?: never;
         options?: never;
@@ -779,6 +882,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The week of a day. */
+        get: operations["get_weeks_day"];
+        /** Keeps rides as the draft of a week, whatever rules they break: the trainer knows. */
+        put: operations["put_weeks_day"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{day}/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which rules some rides break, and what they are worth. */
+        post: operations["post_weeks_day_judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{day}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plans a week: a line of JSON each time that it got better, the last with the week as it was kept. Whoever stops listening
+         *     stops the search, and nothing is kept then.
+         */
+        post: operations["post_weeks_day_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{day}/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Publishes the draft: everyone sees it, and its rides are on their days. */
+        post: operations["post_weeks_day_publish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -788,6 +963,22 @@ export interface components {
          * @enum {string}
          */
         Advice: "another" | "other-side" | "slow-down" | "air" | "change-subject" | "quit-here" | "stop-asking" | "look-at-horse";
+        /** @description Rides a week that were agreed on; both none where nothing was. */
+        AgreedIn: {
+            /** Format: int32 */
+            least?: number | null;
+            /** Format: int32 */
+            most?: number | null;
+        };
+        /** @description Rides a week of a horse. */
+        AgreedOut: {
+            /** Format: uuid */
+            horse_id: string;
+            /** Format: int32 */
+            least: number;
+            /** Format: int32 */
+            most: number;
+        };
         /** @description What a horse will own by a date: what is under way, then what is open, likeliest first. */
         Ahead: {
             /** Format: date */
@@ -880,6 +1071,33 @@ export interface components {
             who: string;
             words: string;
         };
+        /** @description Someone or a horse that is away on a day. */
+        AwayIn: {
+            /** Format: date */
+            day: string;
+            /** @description `00:00` to `24:00` for the whole day. */
+            from: string;
+            /** Format: uuid */
+            horse_id?: string | null;
+            /** Format: uuid */
+            person_id?: string | null;
+            to: string;
+            why: string;
+        };
+        /** @description Someone or a horse that is away. */
+        AwayOut: {
+            /** Format: int32 */
+            day: number;
+            from: string;
+            /** Format: uuid */
+            horse_id?: string | null;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            person_id?: string | null;
+            to: string;
+            why: string;
+        };
         /** @description New settings, made from a version. */
         BarnIn: {
             name: string;
@@ -914,6 +1132,12 @@ export interface components {
             /** @description `a feather, 0.9 s`. */
             words: string;
         };
+        /** @description A rule that the rides break. */
+        BreakOut: {
+            /** Format: int32 */
+            rule: number;
+            says: string;
+        };
         /** @enum {string} */
         Call: "advance" | "hold" | "back" | "look-at" | "leave-alone";
         /** @description A horse with a call on the whole of it. */
@@ -922,6 +1146,10 @@ export interface components {
             /** Format: uuid */
             horse_id: string;
             horse_name: string;
+        };
+        /** @description Works that the cattle have in them on each weekday, Monday first. */
+        CattleIn: {
+            works: number[];
         };
         /** @description A step that the last day of rides moved. */
         Changed: {
@@ -1059,6 +1287,15 @@ export interface components {
         /** @description Which of the demo's people to sign in as. */
         DemoRole: {
             role: components["schemas"]["Role"];
+        };
+        /** @description Rides to keep as the draft of a week. */
+        DraftIn: {
+            rides: components["schemas"]["WeekRide"][];
+            /**
+             * Format: int32
+             * @description The version that they were made from; 0 for a week that was not begun.
+             */
+            version: number;
         };
         /** @description A change to a plan. */
         EditIn: {
@@ -1296,6 +1533,15 @@ export interface components {
             /** @description Whether someone typed it in; else it is the weather service's. */
             typed: boolean;
         };
+        /** @description Heat in which only so much load is ridden. */
+        HeatSpan: {
+            /** Format: int32 */
+            day: number;
+            from: string;
+            /** Format: int32 */
+            most_load: number;
+            to: string;
+        };
         /** @description A call on the whole horse: look at it, or leave it alone. */
         HorseCallOut: {
             call: components["schemas"]["Call"];
@@ -1361,6 +1607,25 @@ export interface components {
             /** Format: int64 */
             offset: number;
         };
+        /** @description A stretch of a weekday. */
+        HoursIn: {
+            /** @description `07:30` */
+            from: string;
+            to: string;
+            /**
+             * Format: int32
+             * @description 0 for Monday.
+             */
+            weekday: number;
+        };
+        /** @description What was set of the hours of a barn. */
+        HoursOut: {
+            agreed: components["schemas"]["AgreedOut"][];
+            cattle: number[];
+            /** @description People who have hours of their own; the others ride at the usual ones. */
+            people: components["schemas"]["PersonHoursOut"][];
+            places: components["schemas"]["PlaceOut"][];
+        };
         /** @description What an import changes. */
         Imported: {
             changes: {
@@ -1399,6 +1664,11 @@ export interface components {
             /** Format: int32 */
             wrong: number;
         };
+        /**
+         * @description What to leave as it is.
+         * @enum {string}
+         */
+        Keep: "locked" | "all";
         LadderOut: {
             letter: string;
             name: string;
@@ -1411,6 +1681,12 @@ export interface components {
         /** @description A set of a ride entered afterwards. */
         LateSet: components["schemas"]["SetIn"] & {
             reps: components["schemas"]["LateRep"][];
+        };
+        /** @description A work that has fewer rides than it could, or a horse under its least, with the reason. */
+        LeftOutOut: {
+            missed: number;
+            why: string;
+            work: string;
         };
         /** @description A ride in one line. */
         LineOut: {
@@ -1571,6 +1847,16 @@ export interface components {
             /** Format: int64 */
             offset: number;
         };
+        /** @description All hours of a person in a week. */
+        PersonHours: {
+            hours: components["schemas"]["HoursIn"][];
+        };
+        /** @description The hours of a person. */
+        PersonHoursOut: {
+            hours: components["schemas"]["HoursIn"][];
+            /** Format: uuid */
+            person_id: string;
+        };
         /** @description A person to add (without a version) or to change (with the version that was read). */
         PersonIn: {
             archived?: boolean;
@@ -1598,6 +1884,48 @@ export interface components {
          * @enum {string}
          */
         Place: "round-pen" | "arena" | "outside" | "trail";
+        /** @description How many rides a place holds at a time, and when it is open. */
+        PlaceIn: {
+            /** Format: int32 */
+            at_once: number;
+            from: string;
+            to: string;
+        };
+        /** @description A place as the barn set it. */
+        PlaceOut: {
+            /** Format: int32 */
+            at_once: number;
+            from: string;
+            place: components["schemas"]["Place"];
+            to: string;
+        };
+        /** @description How to plan. */
+        PlanIn: {
+            keep: components["schemas"]["Keep"];
+            /**
+             * Format: int32
+             * @description The version of the draft that it is made from.
+             */
+            version: number;
+        };
+        /** @description A line of the answer: how far it is, and at the end the week as it was kept, or the problem. */
+        PlanLine: {
+            /** @description What moved against the draft before, in words. */
+            moved: string[];
+            /** Format: int32 */
+            of: number;
+            problem?: components["schemas"]["Problem"] | null;
+            /** @description The best rides so far. */
+            rides: components["schemas"]["WeekRide"][];
+            /**
+             * Format: int32
+             * @description Rounds done, of how many.
+             */
+            rounds: number;
+            /** Format: int64 */
+            score?: number | null;
+            week?: components["schemas"]["WeekOut"] | null;
+        };
         /** @description A planned ride. */
         PlanOut: {
             /** @description What applies before mounting, what the ride waits for first. */
@@ -1641,6 +1969,11 @@ export interface components {
             /** @description A short, stable name of the kind of problem. */
             type: string;
         };
+        /**
+         * @description What draws a work into the week.
+         * @enum {string}
+         */
+        Pull: "slipping" | "next" | "under-way" | "keep" | "out";
         /**
          * @description What a part of a ride is for.
          * @enum {string}
@@ -1785,6 +2118,10 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description Rides to be judged, without keeping them. */
+        RidesIn: {
+            rides: components["schemas"]["WeekRide"][];
+        };
         /** @description A page of rides, latest first. */
         RidesOut: {
             items: components["schemas"]["RideWhole"][];
@@ -1923,6 +2260,14 @@ export interface components {
             /** Format: double */
             mean: number;
         };
+        /** @description A horse under its least. */
+        ShortOut: {
+            /** Format: uuid */
+            horse_id: string;
+            least: number;
+            rides: number;
+            why: string;
+        };
         /** @enum {string} */
         Side: "left" | "right" | "both";
         /** @description Where a horse stands on one side of a step. */
@@ -1964,6 +2309,17 @@ export interface components {
             /** @description Letting down, or else tight or off. */
             soft: boolean;
             tag: string;
+        };
+        /** @description A stretch of a day of the week. */
+        SpanOut: {
+            /**
+             * Format: int32
+             * @description 0 for Monday.
+             */
+            day: number;
+            /** @description `07:30` */
+            from: string;
+            to: string;
         };
         StandardOut: {
             /** Format: int32 */
@@ -2149,6 +2505,124 @@ export interface components {
          * @enum {string}
          */
         VerdictOut: "open" | "right" | "wrong";
+        /** @description The version of the draft that is meant. */
+        VersionIn: {
+            /** Format: int32 */
+            version: number;
+        };
+        /** @description A horse with what it may carry. */
+        WeekHorse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            least: number;
+            /** Format: int32 */
+            most: number;
+            name: string;
+            /** Format: int32 */
+            two_days: number;
+            /** Format: int32 */
+            week: number;
+            /** @description Where these figures come from. */
+            why: string;
+        };
+        /** @description How good some rides are. */
+        WeekJudged: {
+            breaks: components["schemas"]["BreakOut"][];
+            left_out: components["schemas"]["LeftOutOut"][];
+            /** Format: int64 */
+            score: number;
+            short: components["schemas"]["ShortOut"][];
+        };
+        /** @description A week with everything that it is planned from. */
+        WeekOut: {
+            away: components["schemas"]["AwayOut"][];
+            /**
+             * Format: int32
+             * @description The first day that can still be planned; 7 when the week is over.
+             */
+            first_open: number;
+            /** @description Rides of the plan whose work nobody calls for any more: they are left out. */
+            gone: string[];
+            heat: components["schemas"]["HeatSpan"][];
+            horses: components["schemas"]["WeekHorse"][];
+            judged: components["schemas"]["WeekJudged"];
+            places: components["schemas"]["WeekPlace"][];
+            riders: components["schemas"]["WeekRider"][];
+            rides: components["schemas"]["WeekRide"][];
+            /** Format: date */
+            start: string;
+            state: components["schemas"]["WeekState"];
+            /**
+             * Format: int32
+             * @description The number of today in this week, if it is this week's.
+             */
+            today?: number | null;
+            /**
+             * Format: int32
+             * @description To be sent back with the next change; 0 for a week that was not begun.
+             */
+            version: number;
+            works: components["schemas"]["WeekWork"][];
+        };
+        /** @description A place. */
+        WeekPlace: {
+            /** Format: int32 */
+            at_once: number;
+            place: components["schemas"]["Place"];
+        };
+        /** @description A ride of the week. */
+        WeekRide: {
+            /**
+             * Format: int32
+             * @description 0 for Monday.
+             */
+            day: number;
+            /** @description The planner leaves it as it is. */
+            locked?: boolean;
+            place: components["schemas"]["Place"];
+            /** @description It was ridden, or is being ridden. */
+            ridden?: boolean;
+            /** Format: uuid */
+            rider: string;
+            /** @description `07:30` */
+            start: string;
+            work: string;
+        };
+        /** @description Someone who rides. */
+        WeekRider: {
+            hours: components["schemas"]["SpanOut"][];
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
+        /**
+         * @description How far the plan of a week is.
+         * @enum {string}
+         */
+        WeekState: "empty" | "draft" | "published";
+        /** @description A work with its figures and their reasons. */
+        WeekWork: {
+            /** Format: int32 */
+            cows: number;
+            /** Format: int32 */
+            gap_days: number;
+            /** Format: uuid */
+            horse_id: string;
+            id: string;
+            /** Format: int32 */
+            load: number;
+            /** Format: int32 */
+            minutes: number;
+            /** @description What is worked, without the horse's name. */
+            name: string;
+            places: components["schemas"]["Place"][];
+            pull?: components["schemas"]["Pull"] | null;
+            riders: string[];
+            /** @description Where the figures come from, one sentence each. */
+            why: string[];
+            worth: number[];
+        };
         /** @enum {string} */
         Weight: "none" | "feather" | "egg" | "lemon" | "orange" | "fingers" | "hand" | "tug";
         WeightOut: {
@@ -2243,6 +2717,86 @@ export interface operations {
             };
         };
     };
+    put_away_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AwayIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_away_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_barn: {
         parameters: {
             query?: never;
@@ -2289,6 +2843,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_cattle_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CattleIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CattleIn"];
                 };
             };
             422: {
@@ -2949,6 +3534,47 @@ export interface operations {
             };
         };
     };
+    put_horses_id_rides_a_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreedIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgreedIn"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_horses_id_standing: {
         parameters: {
             query?: never;
@@ -3006,6 +3632,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursOut"];
                 };
             };
         };
@@ -3187,6 +3832,47 @@ export interface operations {
             };
         };
     };
+    put_people_id_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonHours"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonHours"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_people_id_password: {
         parameters: {
             query?: never;
@@ -3209,6 +3895,47 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_places_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceIn"];
+                };
+            };
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4089,6 +4816,175 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_weeks_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_weeks_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_weeks_day_judge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RidesIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekJudged"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_weeks_day_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["PlanLine"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_weeks_day_publish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekOut"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

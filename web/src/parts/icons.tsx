@@ -31,6 +31,12 @@ export const HorseIcon = icon(
     <path d="M9.5 9 8 3.5 12 7M16.5 9 18 3.5 14 7M9 9.5C7.5 13 6.5 18 6 23M17 9.5c1.5 3.5 2.5 8.5 3 13.5M13 8v15" />
   </>,
 );
+/** Seven rails of a fence, one a day. */
+export const WeekIcon = icon(
+  <>
+    <path d="M3 4v18M23 4v18M3 7h20M3 13h20M3 19h20M8 7v6M15 13v6M18.500 7v6" />
+  </>,
+);
 /** A barn door. */
 export const BarnIcon = icon(
   <>

@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link, Outlet, useLocation } from "react-router";
 import { bone, ink, marigold } from "../theme/tokens";
-import { BarnIcon, BookIcon, HorseIcon, TodayIcon } from "./icons";
+import { BarnIcon, BookIcon, HorseIcon, TodayIcon, WeekIcon } from "./icons";
 import { DeviceNote } from "./device-note";
 import { KeyList } from "./key-list";
 import { useKeys } from "./keys";
@@ -13,6 +13,7 @@ import { HorseString, useStringWalk } from "./string";
 const pages = [
   { to: "/", name: "Today", icon: TodayIcon, holds: (path: string) => path === "/" },
   { to: "/horses", name: "Horse", icon: HorseIcon, holds: (path: string) => path.startsWith("/horses") },
+  { to: "/week", name: "Week", icon: WeekIcon, holds: (path: string) => path.startsWith("/week") },
   { to: "/book", name: "Book", icon: BookIcon, holds: (path: string) => path.startsWith("/book") },
   { to: "/barn", name: "Barn", icon: BarnIcon, holds: (path: string) => path.startsWith("/barn") },
 ];
@@ -22,6 +23,7 @@ const shortcuts: [string, string][] = [
   ["t", "Today"],
   ["h", "horses"],
   ["o", "who owns what"],
+  ["w", "the week"],
   ["k", "the Book"],
   ["b", "the barn"],
   ["s", "log in shorthand"],
@@ -45,6 +47,7 @@ export function Shell() {
     t: "/",
     h: "/horses",
     o: "/horses/owned",
+    w: "/week",
     k: "/book",
     b: "/barn",
     s: "/shorthand",

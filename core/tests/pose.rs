@@ -1,0 +1,138 @@
+//! From a barn to a week: what is asked for, what it is worth, who may ride it, and why.
+
+use cavesson_core::{
+    advice::Call,
+    ladder::{self, Gait},
+    load::Air,
+    week::{BarnWeek, Effort, Mount, Place, Posed, Pull, Rider, Span, Subject, breaks, charge, limits, plan, pose},
+};
+
+fn all_week(from: u16, to: u16) -> Vec<Span> {
+    (0..7).map(|day| Span { day, from: 60 * from, to: 60 * to }).collect()
+}
+
+fn subject(step: &str, gait: Gait, pull: Pull) -> Subject {
+    Subject { step: step.into(), name: step.to_lowercase(), gait, pull }
+}
+
+fn mount(name: &str, age: Option<u32>, subjects: Vec<Subject>) -> Mount {
+    Mount {
+        name: name.into(),
+        age,
+        agreed: None,
+        away: vec![],
+        usual_rider: Some(1),
+        rode: vec![0, 20, 3],
+        call: None,
+        subjects,
+        before: vec![],
+    }
+}
+
+/// A trainer, the usual rider, someone who rode it now and then, and someone new; all four places; one horse.
+fn barn(horses: Vec<Mount>) -> BarnWeek {
+    let rider = |id: &str| Rider { id: id.into(), hours: all_week(7, 12) };
+    let place = |p: ladder::Place| (p, Place { id: p.word().into(), at_once: 2, hours: all_week(6, 20) });
+    BarnWeek {
+        riders: ["trainer", "usual", "sometimes", "new"].map(rider).to_vec(),
+        trainers: vec![0],
+        places: ladder::Place::ALL.map(place).to_vec(),
+        horses,
+        air: vec![],
+        cattle: [0, 4, 0, 0, 4, 0, 0],
+        day_names: cavesson_core::week::Week::numbered_days(),
+    }
+}
+
+fn posed(mount: Mount) -> Posed {
+    pose(&barn(vec![mount]), vec![])
+}
+
+#[test]
+fn what_slips_is_worth_most_and_each_further_ride_less() {
+    let all = [Pull::Slipping, Pull::Next, Pull::UnderWay, Pull::Keep, Pull::Out];
+    let subjects = all.iter().enumerate().map(|(n, &p)| subject(&format!("S{n}"), Gait::Walk, p)).collect();
+    let p = posed(mount("Wren", Some(6), subjects));
+    let first: Vec<i64> = p.week.works.iter().map(|w| w.worth[0]).collect();
+    assert!(first.is_sorted_by(|a, b| a > b), "{first:?}");
+    assert!(p.week.works.iter().all(|w| w.worth.is_sorted_by(|a, b| a > b)));
+    assert!(p.works[0].1.worth.contains("slipping") && p.works.iter().all(|(_, w)| w.load.contains("minutes")));
+}
+
+#[test]
+fn loads_are_minutes_times_intensity_and_young_legs_carry_less() {
+    // 15 walk, 15 jog, 10 standing: 15 × 1 + 15 × 3 (session load, Foster 1998; memory).
+    let jog = charge(Gait::Jog, Some(8));
+    assert_eq!((jog.total, jog.load), (40, 60));
+    let gaits = Gait::ALL.map(|g| charge(g, Some(8)).load);
+    assert!(gaits.is_sorted(), "{gaits:?}");
+    for age in 2..12 {
+        assert!(charge(Gait::Lope, Some(age)).load <= charge(Gait::Lope, Some(age + 1)).load);
+        let (young, older) = (limits(Some(age)), limits(Some(age + 1)));
+        assert!(young.two_days <= older.two_days && young.week <= older.week);
+        // Two hard days never follow each other, whatever the age.
+        assert!(2 * charge(Gait::Lope, Some(age)).load > young.two_days, "at {age}");
+    }
+    assert_eq!(limits(None), limits(Some(12)));
+}
+
+#[test]
+fn a_green_horse_is_ridden_by_those_it_knows_and_a_trainer() {
+    let of = |age| posed(mount("Tansy", Some(age), vec![subject("S1", Gait::Stand, Pull::Next)]));
+    let (green, grown) = (of(2), of(7));
+    assert_eq!(green.week.works[0].riders, [(0, 3), (1, 0), (2, 2)]);
+    assert_eq!(grown.week.works[0].riders, [(0, 3), (1, 0), (2, 2), (3, 4)]);
+    assert!(green.works[0].1.riders.contains("usual usually rides it (free)"));
+    assert!(green.works[0].1.riders.contains("Green") && !grown.works[0].1.riders.contains("Green"));
+}
+
+#[test]
+fn cattle_and_pattern_are_not_drilled_and_flags_take_no_cows() {
+    let steps = ["C5@walk", "C1@jog", "P3@jog", "T2@walk", "O2@walk"];
+    let subjects = steps.iter().map(|s| subject(s, Gait::Walk, Pull::Next)).collect();
+    let p = posed(mount("Copper", Some(9), subjects));
+    let told: Vec<(u8, u16)> = p.week.works.iter().map(|w| (w.gap_days, w.cows)).collect();
+    assert_eq!(told, [(3, 1), (3, 0), (3, 0), (1, 0), (1, 0)]);
+    let places = |n: usize| p.week.works[n].places.iter().map(|&i| p.week.places[i].id.as_str()).collect::<Vec<_>>();
+    assert_eq!(
+        (places(0), places(3), places(4)),
+        (vec!["arena"], vec!["round-pen", "arena"], vec!["outside", "trail"])
+    );
+}
+
+#[test]
+fn a_horse_to_be_looked_at_is_not_ridden_and_one_to_be_left_alone_goes_out() {
+    let subjects = vec![subject("S1", Gait::Walk, Pull::Next), subject("out", Gait::Walk, Pull::Out)];
+    let with = |call| posed(Mount { call: Some(call), ..mount("Wren", Some(5), subjects.clone()) });
+    let (look, alone) = (with(Call::LookAt), with(Call::LeaveAlone));
+    assert!(look.week.works.is_empty() && look.week.horses[0].least == 0);
+    assert!(look.horses[0].contains("looked at"));
+    assert_eq!(alone.works.iter().map(|(s, _)| s.as_str()).collect::<Vec<_>>(), ["out"]);
+}
+
+#[test]
+fn heat_closes_hours_by_its_bands_and_neighbours_are_one() {
+    let mut barn = barn(vec![]);
+    let mut day = [None; 24];
+    for (hour, celsius) in [(12, 36.0), (13, 37.0), (14, 42.0), (16, 20.0)] {
+        day[hour] = Air::new(celsius, 78.0).ok();
+    }
+    barn.air = vec![[None; 24], day];
+    let heat = pose(&barn, vec![]).week.heat;
+    // °F + %RH: 96.8 + 78 and 98.6 + 78 are over 150, 107.6 + 78 is over 180 (university extension sheets; memory).
+    let told: Vec<(u8, u16, u16, u32)> =
+        heat.iter().map(|h| (h.span.day, h.span.from, h.span.to, h.most_load)).collect();
+    assert_eq!(told, [(1, 12 * 60, 14 * 60, 60), (1, 14 * 60, 15 * 60, 25)]);
+}
+
+#[test]
+fn a_posed_week_can_be_planned_and_the_week_before_counts() {
+    let mut horse = mount("Pilgrim", Some(7), vec![subject("C5@walk", Gait::Walk, Pull::Next)]);
+    horse.before = vec![(-1, 40, Some("C5@walk".into())), (-3, 40, None)];
+    let p = posed(horse);
+    assert_eq!(p.week.before.len(), 1);
+    let rides = plan(&p.week, Effort { seed: 1, rounds: 2 }, &mut |_| true);
+    assert_eq!(breaks(&p.week, &rides), vec![]);
+    // Cattle are there on days 1 and 4; day 1 is too soon after the day before the week.
+    assert_eq!(rides.iter().map(|r| r.day).collect::<Vec<_>>(), [4]);
+}

@@ -1,0 +1,178 @@
+//! The week: what it is made of, its plan, and what becomes of it.
+
+mod facts;
+pub(super) mod make;
+pub(super) mod settings;
+mod told;
+
+use axum::{
+    Json,
+    extract::{Path, State},
+};
+use cavesson_core::week::Ride;
+use cavesson_store::{
+    Update,
+    barn::{self, Barn},
+    week::{self as kept, PlannedRide, WeekPlan},
+};
+use chrono::{NaiveDate, NaiveTime};
+use serde::Deserialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::{body::Body, words::word};
+use crate::{
+    App, Problem,
+    auth::{Manages, Role, Signed},
+};
+use facts::{Facts, facts, monday_of};
+use told::{WeekJudged, WeekOut, WeekRide, WeekState};
+
+/// Rides to keep as the draft of a week.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(in crate::api) struct DraftIn {
+    /// The version that they were made from; 0 for a week that was not begun.
+    version: i32,
+    rides: Vec<WeekRide>,
+}
+
+/// Rides to be judged, without keeping them.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(in crate::api) struct RidesIn {
+    rides: Vec<WeekRide>,
+}
+
+/// The version of the draft that is meant.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(in crate::api) struct VersionIn {
+    version: i32,
+}
+
+/// A week in the address: any of its days.
+async fn week_of(app: &App, signed: &Signed, day: NaiveDate) -> Result<(Barn, Facts), Problem> {
+    let barn = barn::get(&app.db, &signed.scope).await?;
+    let facts = facts(app, &signed.scope, &barn, monday_of(day)).await?;
+    Ok((barn, facts))
+}
+
+/// The rides that someone may see: the trainer the draft, everyone else what was published.
+fn seen(plan: Option<&WeekPlan>, role: Role) -> (Vec<WeekRide>, i32, WeekState) {
+    let Some(plan) = plan else { return (vec![], 0, WeekState::Empty) };
+    let published = plan.published.as_ref();
+    let shown = if role == Role::Trainer { Some(&plan.draft) } else { published };
+    // What was kept by an older version and cannot be read any more is planned anew.
+    let rides = shown.and_then(|r| serde_json::from_value(r.clone()).ok()).unwrap_or_default();
+    let state = match published {
+        Some(p) if role != Role::Trainer || *p == plan.draft => WeekState::Published,
+        None if role != Role::Trainer => WeekState::Empty,
+        _ => WeekState::Draft,
+    };
+    (rides, plan.version, state)
+}
+
+async fn told(app: &App, signed: &Signed, facts: &Facts) -> Result<WeekOut, Problem> {
+    let plan = kept::get(&app.db, &signed.scope, facts.start).await?;
+    let (mut rides, version, state) = seen(plan.as_ref(), signed.role);
+    if signed.role == Role::Owner {
+        rides.retain(|r| facts.work(&r.work).is_some());
+    }
+    Ok(facts.out(&rides, version, state))
+}
+
+/// The week of a day.
+#[utoipa::path(get, path = "/api/weeks/{day}", params(("day" = NaiveDate, Path)),
+    responses((status = 200, body = WeekOut), (status = 400, body = Problem)))]
+pub(super) async fn read(
+    State(app): State<App>,
+    signed: Signed,
+    Path(day): Path<String>,
+) -> Result<Json<WeekOut>, Problem> {
+    let (_, facts) = week_of(&app, &signed, date(&day)?).await?;
+    Ok(Json(told(&app, &signed, &facts).await?))
+}
+
+fn date(text: &str) -> Result<NaiveDate, Problem> {
+    text.parse().map_err(|_| Problem::malformed(format!("\"{text}\" is not a day; one looks like 2026-03-02")))
+}
+
+/// Keeps rides as the draft of a week, whatever rules they break: the trainer knows.
+#[utoipa::path(put, path = "/api/weeks/{day}", params(("day" = NaiveDate, Path)), request_body = DraftIn,
+    responses((status = 200, body = WeekOut), (status = 409, body = Problem), (status = 422, body = Problem)))]
+pub(super) async fn save(
+    State(app): State<App>,
+    Manages(signed): Manages,
+    Path(day): Path<String>,
+    Body(sent): Body<DraftIn>,
+) -> Result<Json<WeekOut>, Problem> {
+    let (_, facts) = week_of(&app, &signed, date(&day)?).await?;
+    facts.checked(&sent.rides)?;
+    keep(&app, &signed, &facts, sent.version, &sent.rides).await.map(Json)
+}
+
+/// Keeps a draft, or says that someone else kept another meanwhile.
+async fn keep(app: &App, signed: &Signed, facts: &Facts, version: i32, rides: &[WeekRide]) -> Result<WeekOut, Problem> {
+    let draft: Vec<&WeekRide> = rides.iter().filter(|r| !r.ridden).collect();
+    let draft = serde_json::to_value(draft).map_err(|_| Problem::broken())?;
+    match kept::save(&app.db, &signed.scope, facts.start, version, &draft).await? {
+        Update::Done(_) => told(app, signed, facts).await,
+        Update::Stale(_) | Update::Missing => Err(Problem::stale("week", &told(app, signed, facts).await?)),
+    }
+}
+
+/// Which rules some rides break, and what they are worth.
+#[utoipa::path(post, path = "/api/weeks/{day}/judge", params(("day" = NaiveDate, Path)), request_body = RidesIn,
+    responses((status = 200, body = WeekJudged), (status = 422, body = Problem)))]
+pub(super) async fn judge(
+    State(app): State<App>,
+    Manages(signed): Manages,
+    Path(day): Path<String>,
+    Body(sent): Body<RidesIn>,
+) -> Result<Json<WeekJudged>, Problem> {
+    let (_, facts) = week_of(&app, &signed, date(&day)?).await?;
+    facts.checked(&sent.rides)?;
+    let all: Vec<Ride> = sent.rides.iter().filter_map(|r| facts.ride(r)).collect();
+    Ok(Json(facts.judged(&all)))
+}
+
+/// Publishes the draft: everyone sees it, and its rides are on their days.
+#[utoipa::path(post, path = "/api/weeks/{day}/publish", params(("day" = NaiveDate, Path)), request_body = VersionIn,
+    responses((status = 200, body = WeekOut), (status = 409, body = Problem)))]
+pub(super) async fn publish(
+    State(app): State<App>,
+    Manages(signed): Manages,
+    Path(day): Path<String>,
+    Body(sent): Body<VersionIn>,
+) -> Result<Json<WeekOut>, Problem> {
+    let (_, facts) = week_of(&app, &signed, date(&day)?).await?;
+    let plan = kept::get(&app.db, &signed.scope, facts.start).await?;
+    let Some(plan) = plan.filter(|_| sent.version > 0) else {
+        return Err(Problem::conflict("Nothing is planned in this week yet: plan it first"));
+    };
+    let (rides, ..) = seen(Some(&plan), signed.role);
+    let (standing, _) = facts.standing(&rides);
+    let planned: Vec<PlannedRide> = standing.iter().filter_map(|(r, _)| planned(&facts, r)).collect();
+    let from = facts.date(facts.first_open().min(6));
+    match kept::publish(&app.db, &signed.scope, facts.start, sent.version, from, &planned).await? {
+        Update::Done(_) => Ok(Json(told(&app, &signed, &facts).await?)),
+        Update::Stale(_) | Update::Missing => Err(Problem::stale("week", &told(&app, &signed, &facts).await?)),
+    }
+}
+
+/// A ride for its day. Its id is made of the week, the work and the day, so that publishing twice makes it once.
+fn planned(facts: &Facts, r: &Ride) -> Option<PlannedRide> {
+    let horse = facts.horses[facts.posed.week.works[r.work].horse].id;
+    let work = &facts.works[r.work];
+    let date = facts.date(r.day);
+    Some(PlannedRide {
+        id: Uuid::new_v5(&horse, format!("{work}/{date}").as_bytes()),
+        horse_id: horse,
+        rider_id: facts.people[r.rider].id,
+        ridden_on: date,
+        starts_at: NaiveTime::from_num_seconds_from_midnight_opt(u32::from(r.start) * 60, 0)?,
+        place: word(facts.places[r.place]),
+        work: work.clone(),
+    })
+}

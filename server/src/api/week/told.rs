@@ -1,0 +1,397 @@
+//! The week as it is told, and as it is sent back.
+
+use cavesson_core::{
+    ladder::Place,
+    week::{Break, Ix, Ride, Span, breaks, left_out, score, short},
+};
+use chrono::NaiveDate;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::facts::Facts;
+use crate::{
+    Problem,
+    api::{check::Check, words},
+};
+
+/// A stretch of a day of the week.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct SpanOut {
+    /// 0 for Monday.
+    day: u8,
+    /// `07:30`
+    from: String,
+    to: String,
+}
+
+/// Someone who rides.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct WeekRider {
+    id: Uuid,
+    name: String,
+    hours: Vec<SpanOut>,
+}
+
+/// A place.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct WeekPlace {
+    #[schema(value_type = words::Place)]
+    place: Place,
+    at_once: u16,
+}
+
+/// A horse with what it may carry.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct WeekHorse {
+    id: Uuid,
+    name: String,
+    least: u8,
+    most: u8,
+    two_days: u32,
+    week: u32,
+    /// Where these figures come from.
+    why: String,
+}
+
+/// What draws a work into the week.
+#[derive(ToSchema)]
+#[schema(rename_all = "kebab-case")]
+#[allow(dead_code)]
+pub(in crate::api) enum Pull {
+    Slipping,
+    Next,
+    UnderWay,
+    Keep,
+    Out,
+}
+
+/// A work with its figures and their reasons.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct WeekWork {
+    id: String,
+    horse_id: Uuid,
+    /// What is worked, without the horse's name.
+    name: String,
+    #[schema(value_type = Option<Pull>)]
+    pull: Option<&'static str>,
+    minutes: u16,
+    load: u32,
+    worth: Vec<i64>,
+    gap_days: u8,
+    cows: u16,
+    #[schema(value_type = Vec<words::Place>)]
+    places: Vec<Place>,
+    riders: Vec<Uuid>,
+    /// Where the figures come from, one sentence each.
+    why: Vec<String>,
+}
+
+/// A ride of the week.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(in crate::api) struct WeekRide {
+    pub(super) work: String,
+    /// 0 for Monday.
+    pub(super) day: u8,
+    /// `07:30`
+    pub(super) start: String,
+    #[schema(value_type = words::Place)]
+    pub(super) place: Place,
+    pub(super) rider: Uuid,
+    /// The planner leaves it as it is.
+    #[serde(default)]
+    pub(super) locked: bool,
+    /// It was ridden, or is being ridden.
+    #[serde(default)]
+    pub(super) ridden: bool,
+}
+
+/// A work that has fewer rides than it could, or a horse under its least, with the reason.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct LeftOutOut {
+    work: String,
+    missed: usize,
+    why: String,
+}
+
+/// A horse under its least.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct ShortOut {
+    horse_id: Uuid,
+    rides: usize,
+    least: usize,
+    why: String,
+}
+
+/// A rule that the rides break.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct BreakOut {
+    rule: u8,
+    says: String,
+}
+
+/// How good some rides are.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct WeekJudged {
+    score: i64,
+    breaks: Vec<BreakOut>,
+    left_out: Vec<LeftOutOut>,
+    short: Vec<ShortOut>,
+}
+
+/// Heat in which only so much load is ridden.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct HeatSpan {
+    day: u8,
+    from: String,
+    to: String,
+    most_load: u32,
+}
+
+/// Someone or a horse that is away.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct AwayOut {
+    id: Uuid,
+    person_id: Option<Uuid>,
+    horse_id: Option<Uuid>,
+    day: u8,
+    from: String,
+    to: String,
+    why: String,
+}
+
+/// How far the plan of a week is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::api) enum WeekState {
+    /// Nothing is planned.
+    Empty,
+    /// Planned, and seen by the trainer alone.
+    Draft,
+    /// Everyone sees it, as it stands.
+    Published,
+}
+
+/// A week with everything that it is planned from.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(in crate::api) struct WeekOut {
+    start: NaiveDate,
+    /// The number of today in this week, if it is this week's.
+    today: Option<u8>,
+    /// The first day that can still be planned; 7 when the week is over.
+    first_open: u8,
+    state: WeekState,
+    /// To be sent back with the next change; 0 for a week that was not begun.
+    version: i32,
+    riders: Vec<WeekRider>,
+    places: Vec<WeekPlace>,
+    horses: Vec<WeekHorse>,
+    works: Vec<WeekWork>,
+    heat: Vec<HeatSpan>,
+    away: Vec<AwayOut>,
+    rides: Vec<WeekRide>,
+    judged: WeekJudged,
+    /// Rides of the plan whose work nobody calls for any more: they are left out.
+    gone: Vec<String>,
+}
+
+pub(super) fn clock(minutes: u16) -> String {
+    format!("{:02}:{:02}", minutes / 60, minutes % 60)
+}
+
+/// Minutes after midnight of `07:30`, up to `24:00`.
+pub(super) fn minutes(text: &str) -> Option<u16> {
+    let (h, m) = text.split_once(':').filter(|(h, m)| h.len() == 2 && m.len() == 2)?;
+    let (h, m): (u16, u16) = (h.parse().ok()?, m.parse().ok()?);
+    (m < 60 && h * 60 + m <= 24 * 60).then_some(h * 60 + m)
+}
+
+fn span_out(s: &Span) -> SpanOut {
+    SpanOut { day: s.day, from: clock(s.from), to: clock(s.to) }
+}
+
+impl Facts {
+    /// A ride as the core has it; `None` where its work, its rider or its place is not there any more.
+    pub(super) fn ride(&self, r: &WeekRide) -> Option<Ride> {
+        Some(Ride {
+            work: self.work(&r.work)?,
+            day: r.day,
+            start: minutes(&r.start)?,
+            place: self.places.iter().position(|p| *p == r.place)?,
+            rider: self.people.iter().position(|p| p.id == r.rider)?,
+        })
+    }
+
+    pub(super) fn ride_out(&self, r: &Ride, locked: bool, ridden: bool) -> WeekRide {
+        WeekRide {
+            work: self.works[r.work].clone(),
+            day: r.day,
+            start: clock(r.start),
+            place: self.places[r.place],
+            rider: self.people[r.rider].id,
+            locked,
+            ridden,
+        }
+    }
+
+    /// The rides of a draft that can stand beside what was ridden, and the works of those that are not called for any more. What
+    /// lies before today was ridden or was not.
+    pub(super) fn standing(&self, draft: &[WeekRide]) -> (Vec<(Ride, bool)>, Vec<String>) {
+        let (mut out, mut gone) = (vec![], vec![]);
+        let horse = |r: &Ride| self.posed.week.works[r.work].horse;
+        for d in draft.iter().filter(|d| d.day >= self.first_open()) {
+            match self.ride(d) {
+                Some(r) if self.ridden.iter().any(|(x, _)| x.day == r.day && horse(x) == horse(&r)) => {}
+                Some(r) => out.push((r, d.locked)),
+                None => gone.push(d.work.clone()),
+            }
+        }
+        (out, gone)
+    }
+
+    pub(super) fn judged(&self, rides: &[Ride]) -> WeekJudged {
+        let week = &self.posed.week;
+        let mut broken: Vec<BreakOut> =
+            breaks(week, rides).into_iter().map(|Break { rule, says }| BreakOut { rule, says }).collect();
+        broken.sort_by(|a, b| (a.rule, &a.says).cmp(&(b.rule, &b.says)));
+        broken.dedup_by(|a, b| a.says == b.says);
+        // What was ridden without being planned is worth nothing, and is not missing anywhere.
+        let planned = |w: Ix| w < self.posed.works.len();
+        let left = left_out(week, rides).into_iter().filter(|l| planned(l.work));
+        WeekJudged {
+            score: score(week, rides),
+            breaks: broken,
+            left_out: left
+                .map(|l| LeftOutOut { work: self.works[l.work].clone(), missed: l.missed, why: l.why })
+                .collect(),
+            short: short(week, rides)
+                .into_iter()
+                .map(|s| ShortOut { horse_id: self.horses[s.horse].id, rides: s.rides, least: s.least, why: s.why })
+                .collect(),
+        }
+    }
+
+    pub(super) fn out(&self, draft: &[WeekRide], version: i32, state: WeekState) -> WeekOut {
+        let week = &self.posed.week;
+        let (standing, gone) = self.standing(draft);
+        let ridden: Vec<Ride> = self.ridden.iter().map(|r| r.0).collect();
+        let all: Vec<Ride> = ridden.iter().copied().chain(standing.iter().map(|s| s.0)).collect();
+        let mut rides: Vec<WeekRide> = ridden.iter().map(|r| self.ride_out(r, true, true)).collect();
+        rides.extend(standing.iter().map(|(r, locked)| self.ride_out(r, *locked, false)));
+        rides.sort_by(|a, b| (a.day, &a.start, a.rider, &a.work).cmp(&(b.day, &b.start, b.rider, &b.work)));
+        let since = (self.today - self.start).num_days();
+        WeekOut {
+            start: self.start,
+            today: (0..7).contains(&since).then_some(since as u8),
+            first_open: self.first_open(),
+            state,
+            version,
+            riders: self
+                .people
+                .iter()
+                .zip(&week.riders)
+                .map(|(p, r)| WeekRider {
+                    id: p.id,
+                    name: p.name.clone(),
+                    hours: r.hours.iter().map(span_out).collect(),
+                })
+                .collect(),
+            places: self
+                .places
+                .iter()
+                .zip(&week.places)
+                .map(|(&place, p)| WeekPlace { place, at_once: p.at_once })
+                .collect(),
+            horses: self.horses_out(),
+            works: (0..week.works.len()).map(|w| self.work_out(w)).collect(),
+            heat: week
+                .heat
+                .iter()
+                .map(|h| HeatSpan {
+                    day: h.span.day,
+                    from: clock(h.span.from),
+                    to: clock(h.span.to),
+                    most_load: h.most_load,
+                })
+                .collect(),
+            away: self.away.iter().map(|a| self.away_out(a)).collect(),
+            rides,
+            judged: self.judged(&all),
+            gone,
+        }
+    }
+
+    fn horses_out(&self) -> Vec<WeekHorse> {
+        let all = self.horses.iter().zip(&self.posed.week.horses).zip(&self.posed.horses);
+        all.map(|((h, w), why)| WeekHorse {
+            id: h.id,
+            name: h.name.clone(),
+            least: w.least,
+            most: w.most,
+            two_days: w.two_days,
+            week: w.week,
+            why: why.clone(),
+        })
+        .collect()
+    }
+
+    fn work_out(&self, w: Ix) -> WeekWork {
+        let work = &self.posed.week.works[w];
+        let told = self.posed.works.get(w).map(|(_, worth)| worth);
+        let horse = &self.horses[work.horse];
+        let why = told.map(|t| {
+            let worth = format!("{}: worth {}", t.worth, list(&work.worth));
+            [Some(worth), Some(t.load.clone()), t.gap.clone(), Some(t.riders.clone())].into_iter().flatten().collect()
+        });
+        WeekWork {
+            id: self.works[w].clone(),
+            horse_id: horse.id,
+            name: work.id.strip_prefix(&format!("{}: ", horse.name)).unwrap_or(&work.id).to_owned(),
+            pull: told.map(|t| t.pull.word()),
+            minutes: work.minutes,
+            load: work.load,
+            worth: work.worth.clone(),
+            gap_days: work.gap_days,
+            cows: work.cows,
+            places: work.places.iter().map(|&p| self.places[p]).collect(),
+            riders: work.riders.iter().map(|&(r, _)| self.people[r].id).collect(),
+            why: why.unwrap_or_default(),
+        }
+    }
+
+    fn away_out(&self, a: &cavesson_store::hours::Away) -> AwayOut {
+        AwayOut {
+            id: a.id,
+            person_id: a.person_id,
+            horse_id: a.horse_id,
+            day: (a.day - self.start).num_days() as u8,
+            from: clock(a.from as u16),
+            to: clock(a.to as u16),
+            why: a.why.clone(),
+        }
+    }
+
+    /// Rides as someone sends them, each checked for what it names.
+    pub(super) fn checked(&self, rides: &[WeekRide]) -> Result<(), Problem> {
+        let mut check = Check::default();
+        check.that(rides.len() <= 1000, "rides", "a week has at most 1000 rides");
+        for (n, r) in rides.iter().enumerate().take(1000) {
+            let at = |field: &str| format!("rides[{n}].{field}");
+            check.that(r.day < 7, &at("day"), "a day of the week is from 0, Monday, to 6");
+            check.that(minutes(&r.start).is_some_and(|m| m < 1440), &at("start"), "a time looks like 07:30");
+            check.that(
+                self.work(&r.work).is_some(),
+                &at("work"),
+                "this week has no such work; look at it as it is now",
+            );
+            check.that(self.people.iter().any(|p| p.id == r.rider), &at("rider"), "nobody who rides here has this id");
+        }
+        check.done()
+    }
+}
+
+fn list(worth: &[i64]) -> String {
+    let all: Vec<String> = worth.iter().map(i64::to_string).collect();
+    all.join(", then ")
+}

@@ -1,0 +1,119 @@
+import Box from "@mui/material/Box";
+import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
+import type { Schemas } from "../../api/client";
+import { placeName } from "../../parts/words";
+import { keyOf, type Ride, type Week } from "./use-week";
+
+export const pullName: Record<Schemas["Pull"], string> = {
+  slipping: "slipping",
+  next: "next on its ladder",
+  "under-way": "under way",
+  keep: "to keep",
+  out: "a day out",
+};
+const edge: Record<Schemas["Pull"], string> = {
+  slipping: oxblood,
+  next: ink,
+  "under-way": sageDark,
+  keep: "#A89B83",
+  out: marigold,
+};
+
+/** The heaviest load that the weight of the colour tells apart. */
+const HEAVY = 90;
+
+/** One ride in the grid: hour, horse, work; the edge says what draws it, the ground how heavy it is. */
+export function Chip(props: {
+  week: Week;
+  ride: Ride;
+  lane: "rider" | "place";
+  selected: boolean;
+  onSelect: () => void;
+  onDrag: () => void;
+  onKey: (event: React.KeyboardEvent) => void;
+}) {
+  const { week, ride, selected } = props;
+  const work = week.works.find((w) => w.id === ride.work);
+  const horse = week.horses.find((h) => h.id === work?.horse_id)?.name ?? "?";
+  const rider = week.riders.find((r) => r.id === ride.rider)?.name ?? "?";
+  const where = props.lane === "rider" ? placeName[ride.place] : (rider.split(" ")[0] ?? rider);
+  const weight = Math.min(1, (work?.load ?? 0) / HEAVY);
+  const name = work?.pull ? work.name : "Ridden";
+  const said = `${ride.start} ${horse}: ${name}, ${placeName[ride.place]}, ${rider}, ${work?.minutes ?? 0} minutes, load ${work?.load ?? 0}`;
+  return (
+    <Box
+      component="button"
+      type="button"
+      aria-label={`${said}${ride.locked ? ", locked" : ""}${ride.ridden ? ", ridden" : ""}`}
+      aria-pressed={selected}
+      data-ride={keyOf(ride)}
+      draggable={!ride.ridden}
+      onDragStart={props.onDrag}
+      onClick={(e) => (e.stopPropagation(), props.onSelect())}
+      onKeyDown={props.onKey}
+      sx={{
+        font: "inherit",
+        textAlign: "left",
+        color: ink,
+        display: "block",
+        width: "100%",
+        minWidth: 0,
+        minHeight: 40,
+        px: "7px",
+        py: "3px",
+        lineHeight: 1.2,
+        cursor: "pointer",
+        border: `1px solid ${rule}`,
+        borderLeft: `6px solid ${work?.pull ? edge[work.pull] : inkSoft}`,
+        background: `color-mix(in srgb, #D9B98A ${Math.round(weight * 62)}%, ${paper})`,
+        outline: selected ? `3px solid ${marigold}` : "none",
+        outlineOffset: "-1px",
+        opacity: ride.ridden ? 0.65 : 1,
+      }}
+    >
+      <Box component="span" sx={{ display: "flex", gap: "5px", fontWeight: 700, fontSize: "0.92rem" }}>
+        <span>{ride.start}</span>
+        <Box
+          component="span"
+          sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap", flex: 1 }}
+        >
+          {horse}
+        </Box>
+        {ride.locked && !ride.ridden && <Lock />}
+        {ride.ridden && <span aria-hidden="true">✓</span>}
+      </Box>
+      <Box
+        component="span"
+        sx={{
+          display: "block",
+          fontSize: "0.84rem",
+          overflow: "hidden",
+          textOverflow: "ellipsis",
+          whiteSpace: "nowrap",
+        }}
+      >
+        {name}
+        <Box component="span" sx={{ color: "#4A463F" }}>
+          {" "}
+          · {where}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function Lock() {
+  return (
+    <svg
+      width="12"
+      height="14"
+      viewBox="0 0 12 14"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.8"
+      aria-hidden="true"
+    >
+      <path d="M1.500 6.500h9v6.500h-9zM3.500 6.500v-2a2.500 2.500 0 0 1 5 0v2" />
+    </svg>
+  );
+}

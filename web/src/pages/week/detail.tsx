@@ -1,0 +1,82 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { placeName } from "../../parts/words";
+import { ink, inkSoft, paper, rule } from "../../theme/tokens";
+import { pullName } from "./chip";
+import type { Ride, Week } from "./use-week";
+
+/** One ride, where its figures come from, and what can be done with it. */
+export function Detail(props: {
+  week: Week;
+  ride: Ride;
+  mayChange: boolean;
+  swapping: boolean;
+  on: {
+    lock: () => void;
+    drop: () => void;
+    swap: () => void;
+    later: (slots: number) => void;
+    rider: () => void;
+    place: () => void;
+  };
+}) {
+  const { week, ride, on } = props;
+  const work = week.works.find((w) => w.id === ride.work);
+  const horse = week.horses.find((h) => h.id === work?.horse_id);
+  const rider = week.riders.find((r) => r.id === ride.rider);
+  if (!work || !horse) return null;
+  const load = week.rides
+    .filter((r) => week.works.find((w) => w.id === r.work)?.horse_id === horse.id)
+    .reduce((sum, r) => sum + (week.works.find((w) => w.id === r.work)?.load ?? 0), 0);
+  return (
+    <Box
+      component="section"
+      aria-label="The ride"
+      sx={{ background: paper, border: `1px solid ${rule}`, borderTop: `2px solid ${ink}`, p: 2 }}
+    >
+      <Typography variant="h2">
+        {horse.name}: {work.name}
+      </Typography>
+      <Typography sx={{ fontWeight: 600 }}>
+        {ride.start}, {work.minutes} minutes, {placeName[ride.place].toLowerCase()}, {rider?.name}
+        {work.pull && ` · ${pullName[work.pull]}`}
+      </Typography>
+      <Box component="ul" sx={{ my: 1, pl: 2.25, color: inkSoft }}>
+        {work.why.map((why) => (
+          <li key={why}>{why}.</li>
+        ))}
+        <li>
+          {horse.why}. This week {load} of {horse.week}.
+        </li>
+      </Box>
+      {props.mayChange && !ride.ridden && (
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+          <Button variant="outlined" aria-pressed={ride.locked} onClick={on.lock}>
+            {ride.locked ? "Unlock (L)" : "Lock (L)"}
+          </Button>
+          <Button variant="outlined" onClick={() => on.later(-1)}>
+            Earlier (↑)
+          </Button>
+          <Button variant="outlined" onClick={() => on.later(1)}>
+            Later (↓)
+          </Button>
+          <Button variant="outlined" onClick={on.rider}>
+            Other rider (R)
+          </Button>
+          {work.places.length > 1 && (
+            <Button variant="outlined" onClick={on.place}>
+              Other place (E)
+            </Button>
+          )}
+          <Button variant="outlined" aria-pressed={props.swapping} onClick={on.swap}>
+            {props.swapping ? "Now pick the other" : "Swap (X)"}
+          </Button>
+          <Button variant="outlined" color="error" onClick={on.drop}>
+            Drop (Del)
+          </Button>
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,46 @@
+import type { Ride, Week } from "./use-week";
+
+/** Rides start on the quarter of an hour. */
+const SLOT = 15;
+
+const minutes = (clock: string) => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));
+const clock = (at: number) =>
+  `${String(Math.floor(at / 60)).padStart(2, "0")}:${String(at % 60).padStart(2, "0")}`;
+
+/** A ride so many days and minutes later, as far as the week and the day reach. */
+export function shifted(week: Week, ride: Ride, days: number, slots: number): Ride {
+  const day = Math.min(6, Math.max(week.first_open, ride.day + days));
+  const start = Math.min(23 * 60 + 45, Math.max(0, minutes(ride.start) + SLOT * slots));
+  return { ...ride, day, start: clock(start) };
+}
+
+/** The next of a list behind this one, from the end back to the first. */
+export function nextOf<T>(list: T[], at: T): T {
+  return list[(list.indexOf(at) + 1) % list.length] ?? at;
+}
+
+/** Two rides in each other's place: day, hour, and rider. Each stays where its own work is ridden. */
+export function swapped(a: Ride, b: Ride): [Ride, Ride] {
+  return [
+    { ...a, day: b.day, start: b.start, rider: b.rider },
+    { ...b, day: a.day, start: a.start, rider: a.rider },
+  ];
+}
+
+/** A new ride of a work on a day of a lane, at the hour that the lane's last ride there began or the first of its hours. */
+export function putIn(week: Week, work: string, day: number, rider: string | null): Ride | null {
+  const it = week.works.find((w) => w.id === work);
+  const who = rider ?? it?.riders[0];
+  const place = it?.places[0];
+  if (!it || !who || !place) return null;
+  const last = week.rides
+    .filter((r) => r.day === day && r.rider === who)
+    .sort((a, b) => (a.start < b.start ? 1 : -1))[0];
+  const before = last && week.works.find((w) => w.id === last.work);
+  const hours = week.riders.find((r) => r.id === who)?.hours.find((h) => h.day === day);
+  const start =
+    last && before
+      ? clock(Math.ceil((minutes(last.start) + before.minutes) / SLOT) * SLOT)
+      : (hours?.from ?? "07:00");
+  return { work, day, start, place, rider: who, locked: false, ridden: false };
+}

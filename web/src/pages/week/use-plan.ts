@@ -1,0 +1,70 @@
+import { useRef, useState } from "react";
+import { api, Refused, Unreachable, type Schemas } from "../../api/client";
+import type { Ride, Week } from "./use-week";
+
+export type Progress = { rounds: number; of: number; score: number | null };
+
+/** Plans a week on the server, line by line: what it has so far, and in the end the week. It can be stopped. */
+export function usePlan(day: string, hear: { rides: (rides: Ride[]) => void; done: (week: Week) => void }) {
+  const [progress, setProgress] = useState<Progress | null>(null);
+  const [moved, setMoved] = useState<string[]>([]);
+  const [error, setError] = useState<Error | null>(null);
+  const stopper = useRef<AbortController | null>(null);
+
+  async function run(version: number, keep: Schemas["Keep"]) {
+    const stop = new AbortController();
+    stopper.current = stop;
+    setError(null);
+    setMoved([]);
+    setProgress({ rounds: 0, of: 1, score: null });
+    try {
+      const answer = await api.POST("/api/weeks/{day}/plan", {
+        params: { path: { day } },
+        body: { version, keep },
+        parseAs: "stream",
+        signal: stop.signal,
+      });
+      if (answer.error) throw new Refused(answer.error as Schemas["Problem"]);
+      const body = answer.data as unknown as ReadableStream<Uint8Array> | null;
+      if (!body) throw new Unreachable("The server did not answer as it should. Try again in a moment.");
+      for await (const line of lines(body)) {
+        if (line.problem) throw new Refused(line.problem);
+        if (line.week) {
+          setMoved(line.moved);
+          hear.done(line.week);
+        } else {
+          setProgress({ rounds: line.rounds, of: line.of, score: line.score ?? null });
+          hear.rides(line.rides);
+        }
+      }
+    } catch (caught) {
+      if (!stop.signal.aborted)
+        setError(
+          caught instanceof Refused
+            ? caught
+            : new Unreachable("The plan was cut off before it was kept. What stood before still stands."),
+        );
+      return false;
+    } finally {
+      setProgress(null);
+    }
+    return true;
+  }
+
+  return { run, progress, moved, error, stop: () => stopper.current?.abort(), forget: () => setMoved([]) };
+}
+
+/** The lines of a stream of JSON. */
+async function* lines(body: ReadableStream<Uint8Array>): AsyncGenerator<Schemas["PlanLine"]> {
+  const reader = body
+    .pipeThrough(new TextDecoderStream() as unknown as TransformStream<Uint8Array, string>)
+    .getReader();
+  let rest = "";
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    const parts = (rest + value).split("\n");
+    rest = parts.pop() ?? "";
+    for (const part of parts) if (part) yield JSON.parse(part) as Schemas["PlanLine"];
+  }
+}
