@@ -64,6 +64,18 @@ const undoAll = async (page) => {
   await page.waitForTimeout(500);
 };
 
+/** The week after this one, planned where it is not yet, with the heaviest of its rides picked. */
+const week = async (page) => {
+  await page.goto(`${base}/week`);
+  await page.getByRole("link", { name: "The week after" }).click();
+  const plan = page.getByRole("button", { name: "Plan the week" });
+  const planned = page.getByRole("button", { name: "Mend" });
+  await plan.or(planned).waitFor();
+  if (await plan.isVisible()) await plan.click();
+  await planned.waitFor({ timeout: 30_000 });
+  await page.locator("[data-ride]").nth(7).click();
+};
+
 /** Name, size, how to get there, and how to leave the demo as it was. */
 const shots = [
   ["sign-in", desk, async (page) => page.goto(base), null, true],
@@ -139,6 +151,20 @@ const shots = [
       await page.goto(`${base}/horses/owned`),
       await page.getByText("Juniper").first().waitFor()
     ),
+  ],
+  ["week", { width: 1280, height: 1200 }, week],
+  [
+    "week-mended",
+    desk,
+    async (page) => {
+      await week(page);
+      await page.getByRole("button", { name: "Someone is off" }).click();
+      await page.getByLabel("Rider or horse").click();
+      await page.getByRole("option", { name: "June Sandry" }).click();
+      await page.getByLabel("Why").fill("ill");
+      await page.getByRole("button", { name: "Save" }).click();
+      await page.getByText(/^\d+ moved$/).waitFor({ timeout: 30_000 });
+    },
   ],
   ["ride-phone", phone, inTheTray, undoAll],
   [

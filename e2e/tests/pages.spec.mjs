@@ -31,6 +31,8 @@ for (const [size, viewport] of [
     test(`no page has a serious axe finding or runs over its edge at ${size}`, async ({
       page,
     }) => {
+      // Each look at a page takes some seconds, and there are many pages.
+      test.setTimeout(120_000);
       await page.goto("/");
       await expect(page.getByRole("button", { name: "Trainer" })).toBeVisible();
       await serious(page);
@@ -52,6 +54,12 @@ for (const [size, viewport] of [
         page.getByRole("main").getByRole("link", { name: /^Wren/ }),
       ).toBeVisible();
       await serious(page);
+      await page.goto("/week");
+      await expect(
+        page.getByRole("heading", { level: 1, name: /^Week of/ }),
+      ).toBeVisible();
+      await serious(page);
+      await fits(page);
       await page.goto("/barn");
       await expect(
         page.getByRole("button", { name: "Change Wren" }),

@@ -44,7 +44,7 @@ pub fn limits(age: Option<u32>) -> Limits {
     match age {
         Some(0..=2) => Limits { two_days: 95, week: 210 },
         Some(3) => Limits { two_days: 125, week: 300 },
-        Some(4..=5) => Limits { two_days: 170, week: 420 },
-        _ => Limits { two_days: 200, week: 520 },
+        Some(4..=5) => Limits { two_days: 150, week: 400 },
+        _ => Limits { two_days: 180, week: 480 },
     }
 }

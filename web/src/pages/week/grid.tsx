@@ -23,7 +23,7 @@ export function Grid(props: {
   by: Lane;
   selected: string | null;
   carrying: boolean;
-  onSelect: (key: string | null) => void;
+  onSelect: (key: string) => void;
   onDrag: (key: string) => void;
   onPut: (spot: Spot) => void;
   onKey: (ride: Ride, event: React.KeyboardEvent) => void;
@@ -128,7 +128,7 @@ function Cell(props: Parameters<typeof Grid>[0] & { spot: Spot; name: string }) 
           ride={ride}
           lane={by}
           selected={props.selected === keyOf(ride)}
-          onSelect={() => props.onSelect(props.selected === keyOf(ride) ? null : keyOf(ride))}
+          onSelect={() => props.onSelect(keyOf(ride))}
           onDrag={() => props.onDrag(keyOf(ride))}
           onKey={(event) => props.onKey(ride, event)}
         />

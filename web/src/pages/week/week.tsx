@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import GlobalStyles from "@mui/material/GlobalStyles";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
@@ -18,17 +19,29 @@ import { Tray } from "./tray";
 import { usePlan } from "./use-plan";
 import { keyOf, useWeek, type Ride } from "./use-week";
 
-const here = () => new Date().toLocaleDateString("sv-SE");
 const later = (date: string, days: number) =>
   new Date(Date.parse(`${date}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+
+/** Printed, the week is one page on its side: the grid, and nothing that is pressed. */
+const onTheWall = {
+  "@media print": {
+    "@page": { size: "letter landscape", margin: "10mm" },
+    "body *": { printColorAdjust: "exact" },
+    "nav, main .MuiButton-root, main .no-print": { display: "none !important" },
+    "#root > div": { display: "block !important" },
+    main: { padding: "0 !important" },
+    // The grid has room for all of its rows: it shrinks to the page, however many rides there are.
+    "[role=region]": { overflow: "visible !important", zoom: 0.62 },
+  },
+} as const;
 
 const monthDay = new Intl.DateTimeFormat("en-US", { month: "long", day: "numeric", timeZone: "UTC" });
 const shortDay = (date: string) => `Week of ${monthDay.format(new Date(`${date}T00:00:00Z`))}`;
 
 /** The week: who rides whom, when, where, on what. */
 export function Week() {
-  const { day = here() } = useParams();
   const me = useMe();
+  const { day = me.today } = useParams();
   const client = useQueryClient();
   const navigate = useNavigate();
   const { query, ...edit } = useWeek(day);
@@ -99,7 +112,7 @@ export function Week() {
       place: () => replace(r, { ...r, place: nextOf(work?.places ?? [], r.place) }),
     };
   };
-  const select = (key: string | null) => {
+  const select = (key: string) => {
     const other = week.rides.find((r) => keyOf(r) === key);
     const one = week.rides.find((r) => keyOf(r) === swap);
     if (one && other && one !== other) {
@@ -148,6 +161,7 @@ export function Week() {
   const delta = edit.scoreBefore === null ? 0 : week.judged.score - edit.scoreBefore;
   return (
     <>
+      <GlobalStyles styles={onTheWall} />
       <Box sx={{ display: "flex", alignItems: "end", gap: 1.5, flexWrap: "wrap", mb: 1.5 }}>
         <Box sx={{ flex: 1, minWidth: 300 }}>
           <Box sx={{ display: "flex", alignItems: "center" }}>
@@ -260,6 +274,7 @@ export function Week() {
         onKey={key}
       />
       <Box
+        className="no-print"
         sx={{
           display: "grid",
           gap: 2,
@@ -300,7 +315,15 @@ function Step({ name, to, children }: { name: string; to: string; children: Reac
       component={Link}
       to={`/week/${to}`}
       aria-label={name}
-      sx={{ width: 44, minHeight: 44, display: "grid", placeItems: "center", color: ink, textDecoration: "none", fontSize: "1.8rem" }}
+      sx={{
+        width: 44,
+        minHeight: 44,
+        display: "grid",
+        placeItems: "center",
+        color: ink,
+        textDecoration: "none",
+        fontSize: "1.8rem",
+      }}
     >
       {children}
     </Box>

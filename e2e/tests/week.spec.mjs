@@ -1,0 +1,138 @@
+// The week: planned, moved and locked by mouse and by keys, mended when a rider is ill, published, and printed.
+import { expect, test } from "@playwright/test";
+import { walkIn } from "./barn.mjs";
+
+const chips = (page) => page.locator("[data-ride]");
+const said = (chip) => chip.getAttribute("aria-label");
+
+/** Opens a week so many weeks ahead, so that no test meets another's. */
+async function openWeek(page, ahead) {
+  const me = await (await page.request.get("/api/me")).json();
+  const day = new Date(
+    Date.parse(`${me.today}T00:00:00Z`) + ahead * 7 * 86_400_000,
+  )
+    .toISOString()
+    .slice(0, 10);
+  await page.goto(`/week/${day}`);
+  await expect(
+    page.getByRole("heading", { level: 1, name: /^Week of/ }),
+  ).toBeVisible();
+}
+
+async function planIt(page) {
+  await page.getByRole("button", { name: "Plan the week" }).click();
+  await expect(page.getByRole("button", { name: "Publish" })).toBeVisible({
+    timeout: 25_000,
+  });
+  await expect(page.getByText("Draft: only you see it")).toBeVisible();
+}
+
+test("a week is planned, moved and locked by keys and by mouse, and published", async ({
+  page,
+}) => {
+  await walkIn(page);
+  await openWeek(page, 1);
+  await planIt(page);
+  await expect(page.getByRole("region", { name: "Left out" })).toBeVisible();
+  await expect(page.getByText("Breaks a rule")).toBeHidden();
+  const many = await chips(page).count();
+  expect(many).toBeGreaterThan(30);
+
+  // By keys: a quarter of an hour later, locked, and all of it taken back.
+  const first = chips(page).first();
+  const was = await said(first);
+  await first.focus();
+  await page.keyboard.press("ArrowDown");
+  const focused = page.locator("[data-ride]:focus");
+  await expect(focused).not.toHaveAttribute("aria-label", was);
+  await page.keyboard.press("l");
+  await expect(focused).toHaveAttribute("aria-label", /locked/);
+  await page.keyboard.press("ArrowUp");
+  await expect(focused).toHaveAttribute("aria-label", `${was}, locked`);
+  for (let n = 0; n < 3; n++)
+    await page.getByRole("button", { name: "Undo" }).click();
+  await expect(chips(page).first()).toHaveAttribute("aria-label", was);
+
+  // By mouse: picked, dropped, put back in from the tray.
+  await chips(page).first().click();
+  const ride = page.getByRole("region", { name: "The ride" });
+  await expect(ride).toContainText("Minutes × intensity");
+  await ride.getByRole("button", { name: "Drop" }).click();
+  await expect(chips(page)).toHaveCount(many - 1);
+  await page
+    .getByRole("region", { name: "Left out" })
+    .getByRole("button", { name: "Put in" })
+    .first()
+    .click();
+  await page
+    .getByRole("button", { name: /^Put it here: .*day 7/ })
+    .first()
+    .click();
+  await expect(chips(page)).toHaveCount(many);
+  // Nobody rides on a Sunday: the rule is named at once, and taking it back mends it.
+  await expect(page.getByText("Breaks a rule").first()).toBeVisible();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByText("Breaks a rule")).toBeHidden();
+  await expect(chips(page)).toHaveCount(many);
+
+  await page.getByRole("button", { name: "Publish" }).click();
+  await expect(page.getByText("Published", { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(chips(page)).toHaveCount(many);
+});
+
+test("a rider is ill: the rest of the week is mended, and what moved is said", async ({
+  page,
+}) => {
+  await walkIn(page);
+  await openWeek(page, 2);
+  await planIt(page);
+  const before = await chips(page).evaluateAll((all) =>
+    all.map((c) => c.getAttribute("aria-label")),
+  );
+  await page.getByRole("button", { name: "Someone is off" }).click();
+  const form = page.getByRole("dialog", { name: "Someone is off" });
+  await form.getByLabel("Rider or horse").click();
+  await page.getByRole("option", { name: "Mara Quill" }).click();
+  await form.getByLabel("Why").fill("ill");
+  await form.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText(/^\d+ moved$/)).toBeVisible({ timeout: 25_000 });
+  await expect(page.getByText("Breaks a rule")).toBeHidden();
+  const after = await chips(page).evaluateAll((all) =>
+    all.map((c) => c.getAttribute("aria-label")),
+  );
+  const stayed = before.filter((label) => after.includes(label)).length;
+  expect(stayed).toBeGreaterThan(before.length / 2);
+});
+
+test("a draft is not shown to an assistant, and a plan can be stopped", async ({
+  page,
+}) => {
+  await walkIn(page, "Assistant");
+  await openWeek(page, 3);
+  await expect(
+    page.getByText("Nothing is published for this week yet"),
+  ).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Plan/ })).toBeHidden();
+  await page.context().clearCookies();
+  await walkIn(page);
+  await openWeek(page, 3);
+  await page.getByRole("button", { name: "Plan the week" }).click();
+  await page.getByRole("button", { name: "Stop" }).click();
+  await expect(page.getByText("Not planned")).toBeVisible();
+  await page.reload();
+  await expect(page.getByText("Nothing is planned yet")).toBeVisible();
+});
+
+test("the week prints on one page for the barn wall", async ({ page }) => {
+  await walkIn(page);
+  await openWeek(page, 4);
+  await planIt(page);
+  const pdf = (
+    await page.pdf({ preferCSSPageSize: true, printBackground: true })
+  ).toString("latin1");
+  // A PDF names each of its pages, and its size in points: a letter page on its side is 792 by 612.
+  expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+  expect(pdf).toMatch(/\/MediaBox\s*\[0 0 79[12](\.\d+)? 61[12](\.\d+)?\]/);
+});
