@@ -69,7 +69,7 @@ const week = async (page) => {
   await page.goto(`${base}/week`);
   await page.getByRole("link", { name: "The week after" }).click();
   const plan = page.getByRole("button", { name: "Plan the week" });
-  const planned = page.getByRole("button", { name: "Mend" });
+  const planned = page.getByRole("button", { name: "Publish" });
   await plan.or(planned).waitFor();
   if (await plan.isVisible()) await plan.click();
   await planned.waitFor({ timeout: 30_000 });
@@ -160,7 +160,7 @@ const shots = [
       await week(page);
       await page.getByRole("button", { name: "Someone is off" }).click();
       await page.getByLabel("Rider or horse").click();
-      await page.getByRole("option", { name: "June Sandry" }).click();
+      await page.getByRole("option", { name: "Mara Quill" }).click();
       await page.getByLabel("Why").fill("ill");
       await page.getByRole("button", { name: "Save" }).click();
       await page.getByText(/^\d+ moved$/).waitFor({ timeout: 30_000 });

@@ -201,7 +201,7 @@ fn moved(facts: &Facts, before: &[Ride], after: &[Ride]) -> Vec<String> {
     let week = &facts.posed.week;
     let at = |r: &Ride| {
         let day = &week.day_names[usize::from(r.day)];
-        format!("{day} {} {} with {}", clock(r.start), place_name(facts.places[r.place]), facts.people[r.rider].name)
+        format!("{day} {}, {}, {}", clock(r.start), place_name(facts.places[r.place]), facts.people[r.rider].name)
     };
     let mut added: Vec<&Ride> = after.iter().filter(|r| !before.contains(r)).collect();
     let mut out = vec![];

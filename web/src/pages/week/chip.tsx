@@ -19,6 +19,13 @@ const edge: Record<Schemas["Pull"], string> = {
   out: marigold,
 };
 
+const shortPlace: Record<Schemas["Place"], string> = {
+  "round-pen": "pen",
+  arena: "arena",
+  outside: "out",
+  trail: "trail",
+};
+
 /** The heaviest load that the weight of the colour tells apart. */
 const HEAVY = 90;
 
@@ -36,7 +43,7 @@ export function Chip(props: {
   const work = week.works.find((w) => w.id === ride.work);
   const horse = week.horses.find((h) => h.id === work?.horse_id)?.name ?? "?";
   const rider = week.riders.find((r) => r.id === ride.rider)?.name ?? "?";
-  const where = props.lane === "rider" ? placeName[ride.place] : (rider.split(" ")[0] ?? rider);
+  const where = props.lane === "rider" ? shortPlace[ride.place] : (rider.split(" ")[0] ?? rider);
   const weight = Math.min(1, (work?.load ?? 0) / HEAVY);
   const name = work?.pull ? work.name : "Ridden";
   const said = `${ride.start} ${horse}: ${name}, ${placeName[ride.place]}, ${rider}, ${work?.minutes ?? 0} minutes, load ${work?.load ?? 0}`;
@@ -92,11 +99,7 @@ export function Chip(props: {
           whiteSpace: "nowrap",
         }}
       >
-        {name}
-        <Box component="span" sx={{ color: "#4A463F" }}>
-          {" "}
-          · {where}
-        </Box>
+        <b>{where}</b> {name}
       </Box>
     </Box>
   );

@@ -7,7 +7,7 @@ export type Progress = { rounds: number; of: number; score: number | null };
 /** Plans a week on the server, line by line: what it has so far, and in the end the week. It can be stopped. */
 export function usePlan(day: string, hear: { rides: (rides: Ride[]) => void; done: (week: Week) => void }) {
   const [progress, setProgress] = useState<Progress | null>(null);
-  const [moved, setMoved] = useState<string[]>([]);
+  const [moved, setMoved] = useState<string[] | null>(null);
   const [error, setError] = useState<Error | null>(null);
   const stopper = useRef<AbortController | null>(null);
 
@@ -15,7 +15,7 @@ export function usePlan(day: string, hear: { rides: (rides: Ride[]) => void; don
     const stop = new AbortController();
     stopper.current = stop;
     setError(null);
-    setMoved([]);
+    setMoved(null);
     setProgress({ rounds: 0, of: 1, score: null });
     try {
       const answer = await api.POST("/api/weeks/{day}/plan", {
@@ -30,7 +30,7 @@ export function usePlan(day: string, hear: { rides: (rides: Ride[]) => void; don
       for await (const line of lines(body)) {
         if (line.problem) throw new Refused(line.problem);
         if (line.week) {
-          setMoved(line.moved);
+          setMoved(keep === "all" || line.moved.length > 0 ? line.moved : null);
           hear.done(line.week);
         } else {
           setProgress({ rounds: line.rounds, of: line.of, score: line.score ?? null });
@@ -51,7 +51,7 @@ export function usePlan(day: string, hear: { rides: (rides: Ride[]) => void; don
     return true;
   }
 
-  return { run, progress, moved, error, stop: () => stopper.current?.abort(), forget: () => setMoved([]) };
+  return { run, progress, moved, error, stop: () => stopper.current?.abort(), forget: () => setMoved(null) };
 }
 
 /** The lines of a stream of JSON. */

@@ -31,7 +31,7 @@ const onTheWall = {
     "#root > div": { display: "block !important" },
     main: { padding: "0 !important" },
     // The grid has room for all of its rows: it shrinks to the page, however many rides there are.
-    "[role=region]": { overflow: "visible !important", zoom: 0.62 },
+    "[role=region]": { overflow: "visible !important", zoom: 0.7 },
   },
 } as const;
 
@@ -176,8 +176,9 @@ export function Week() {
           <Box sx={{ display: "flex", gap: 1.5, color: inkSoft, alignItems: "center", flexWrap: "wrap" }}>
             <Stamp state={week.state} />
             <span>
-              {week.rides.length} rides, score <b>{week.judged.score}</b>
-              {delta !== 0 && ` (${delta > 0 ? "+" : "−"}${Math.abs(delta)})`}
+              {week.rides.length} rides
+              {!planner.progress && `, score ${week.judged.score}`}
+              {!planner.progress && delta !== 0 && ` (${delta > 0 ? "+" : "−"}${Math.abs(delta)})`}
             </span>
           </Box>
         </Box>
@@ -241,11 +242,11 @@ export function Week() {
           </span>
         </Line>
       ))}
-      {planner.moved.length > 0 && (
+      {planner.moved && (
         <Line edge={sageDark}>
           <details open>
             <summary>
-              <b>{planner.moved.length} moved</b>
+              <b>{planner.moved.length > 0 ? `${planner.moved.length} moved` : "Nothing had to move"}</b>
             </summary>
             <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
               {planner.moved.map((m) => (
@@ -291,7 +292,7 @@ export function Week() {
             gives it to another rider, X swaps it, Del drops it.
           </Typography>
         )}
-        {week.rides.length > 0 && (
+        {week.rides.length > 0 && !planner.progress && (
           <Tray week={week} mayChange={mayChange && !over} carrying={carrying} onTake={setCarrying} />
         )}
       </Box>
@@ -313,6 +314,7 @@ function Step({ name, to, children }: { name: string; to: string; children: Reac
   return (
     <Box
       component={Link}
+      className="no-print"
       to={`/week/${to}`}
       aria-label={name}
       sx={{
