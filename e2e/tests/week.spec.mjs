@@ -1,5 +1,6 @@
 // The week: planned, moved and locked by mouse and by keys, mended when a rider is ill, published, and printed.
 import { expect, test } from "@playwright/test";
+import ICAL from "ical.js";
 import { walkIn } from "./barn.mjs";
 
 const chips = (page) => page.locator("[data-ride]");
@@ -80,6 +81,32 @@ test("a week is planned, moved and locked by keys and by mouse, and published", 
   await expect(page.getByText("Published", { exact: true })).toBeVisible();
   await page.reload();
   await expect(chips(page)).toHaveCount(many);
+
+  // The rides of one rider, read back from the calendar by a general-purpose library.
+  const dells = chips(page).filter({ hasNotText: "✓" });
+  const labels = await dells.evaluateAll((all) =>
+    all.map((c) => c.getAttribute("aria-label")),
+  );
+  const expected = labels.filter((l) => l.includes("Dell Okafor"));
+  await page.getByRole("button", { name: "Calendars" }).click();
+  await page
+    .getByRole("button", { name: "Make an address for Dell Okafor" })
+    .click();
+  const address = await page.getByText(/\/calendar\/.*\.ics$/).textContent();
+  const text = await (await page.request.get(address)).text();
+  const events = new ICAL.Component(ICAL.parse(text))
+    .getAllSubcomponents("vevent")
+    .map((e) => new ICAL.Event(e));
+  const monday = await page.evaluate(() => location.pathname.split("/").pop());
+  const start = Date.parse(`${monday}T00:00:00Z`) - 7 * 86_400_000;
+  const inWeek = events.filter(
+    (e) => e.startDate.toJSDate().getTime() > start + 7 * 86_400_000,
+  );
+  expect(expected.length).toBeGreaterThan(3);
+  expect(inWeek.length).toBeGreaterThanOrEqual(expected.length);
+  const horses = new Set(inWeek.map((e) => e.summary.replace("Ride ", "")));
+  for (const label of expected)
+    expect(horses).toContain(label.slice(6, label.indexOf(":", 6)));
 });
 
 test("a rider is ill: the rest of the week is mended, and what moved is said", async ({

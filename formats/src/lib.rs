@@ -1,3 +1,4 @@
 //! Open formats in and out.
 
 pub mod csv;
+pub mod ical;

@@ -65,6 +65,7 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "cattle_day where barn_id",
         "away where barn_id",
         "week_plan where barn_id",
+        "feed where barn_id",
     ] {
         let (name, key) = table.split_once(" where ").unwrap();
         let sql = format!("select to_jsonb({name})::text from {name} where {key} = $1 order by 1");
@@ -91,6 +92,8 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let hidden_away = Uuid::new_v4();
     let gone = json!({ "horse_id": horse, "day": today(), "from": "00:00", "to": "24:00", "why": "hidden lameness" });
     ada.put(&format!("/api/away/{hidden_away}"), gone).await.is(201);
+    let hidden_feed = Uuid::new_v4();
+    ada.put(&format!("/api/feeds/{hidden_feed}"), json!({ "horse_id": horse })).await.is(201);
     ada.put("/api/cattle-days", json!({ "works": [17, 17, 17, 17, 17, 17, 17] })).await.is(200);
     ada.put(&format!("/api/weeks/{}", today()), json!({ "version": 0, "rides": [] })).await.is(200);
     let (bos_horse, bos_id) = (bo.horse("Bo's").await, bo.my_id().await);
@@ -123,6 +126,11 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 }
                 // Weeks, places and cattle days are the session's own barn's: looked at below.
                 Some("weeks" | "places") => continue,
+                Some("feeds") => {
+                    bo.call(Method::DELETE, &format!("/api/feeds/{hidden_feed}"), None).await.is(404);
+                    bo.put(&format!("/api/feeds/{}", Uuid::new_v4()), json!({ "horse_id": horse })).await.is(404);
+                    continue;
+                }
                 Some("away") => {
                     let url = format!("/api/away/{hidden_away}");
                     bo.call(Method::DELETE, &url, None).await.is(404);
@@ -169,6 +177,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
         "/api/aliases",
         "/api/weather",
         "/api/hours",
+        "/api/feeds",
         &format!("/api/weeks/{}", today()),
     ] {
         let told = bo.get(path).await.is(200).to_string();

@@ -199,3 +199,32 @@ async fn nonsense_is_named_by_its_field_and_a_barn_without_anything_has_a_week(d
         ada.post(&format!("/api/weeks/{monday}/judge"), body).await.names(422, &format!("rides[0].{field}"));
     }
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_calendar_is_read_by_its_address_alone_until_it_is_taken_back(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);
+    let ride = json!({ "horse_id": horse, "rider_id": me, "date": today(), "starts_at": "08:15:00", "place": "arena", "entered": "pen" });
+    ada.put(&format!("/api/rides/{}", Uuid::new_v4()), ride).await.is(201);
+    let feed = format!("/api/feeds/{}", Uuid::new_v4());
+    ada.put(&feed, json!({})).await.names(422, "person_id");
+    let address = |body: &Value| body["address"].as_str().unwrap().to_owned();
+    let first = address(&ada.put(&feed, json!({ "person_id": me })).await.is(201));
+    let mut anyone = Client { cookie: None, csrf: String::new(), ..ada.clone() };
+    let mut read = async |path: &str| {
+        let request = axum::http::Request::builder().uri(path).body(axum::body::Body::empty()).unwrap();
+        let (status, headers, bytes) = anyone.raw(request).await;
+        (status.as_u16(), headers, String::from_utf8(bytes).unwrap())
+    };
+    let (status, headers, text) = read(&first).await;
+    assert_eq!((status, headers["content-type"].to_str().unwrap()), (200, "text/calendar; charset=utf-8"));
+    let begins = format!("DTSTART:{}T081500Z\r\n", today().format("%Y%m%d"));
+    assert!(text.contains(&begins) && text.contains("SUMMARY:Ride Juniper\r\n"), "{text}");
+    // Given out anew under the same id, the old address ends; taken back, the new one does too.
+    let second = address(&ada.put(&feed, json!({ "person_id": me })).await.is(201));
+    assert_eq!((read(&first).await.0, read(&second).await.0), (404, 200));
+    let told = ada.get("/api/feeds").await.is(200);
+    assert_eq!((&told["items"][0]["name"], told.to_string().contains("/calendar/")), (&json!("Ada"), false));
+    ada.call(Method::DELETE, &feed, None).await.is(204);
+    assert_eq!(read(&second).await.0, 404);
+}

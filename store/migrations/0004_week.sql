@@ -71,3 +71,19 @@ create table week_plan (
 
 -- The work of the week that a planned ride came from.
 alter table ride add column work text check (length(work) between 1 and 120);
+
+-- Private addresses under which someone's or a horse's rides can be read as a calendar. Only the hash of the token is kept.
+create table feed (
+    barn_id     uuid not null references barn,
+    id          uuid not null,
+    token_hash  bytea not null unique,
+    person_id   uuid,
+    horse_id    uuid,
+    made_by     uuid not null,
+    created_at  timestamptz not null default now(),
+    primary key (barn_id, id),
+    foreign key (barn_id, person_id) references person,
+    foreign key (barn_id, horse_id) references horse,
+    foreign key (barn_id, made_by) references person,
+    check ((person_id is null) <> (horse_id is null))
+);

@@ -12,6 +12,7 @@ pub mod bulk;
 pub mod curriculum;
 mod error;
 pub mod evidence;
+pub mod feed;
 pub mod gear;
 pub mod horse;
 pub mod hours;

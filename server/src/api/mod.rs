@@ -6,6 +6,7 @@ mod calls;
 mod check;
 mod coach;
 mod curriculum;
+mod feeds;
 mod forecast;
 mod gear;
 mod horses;
@@ -92,6 +93,8 @@ fn routes() -> OpenApiRouter<App> {
         .routes(routes!(week::settings::put_cattle))
         .routes(routes!(week::settings::put_rides))
         .routes(routes!(week::settings::put_away, week::settings::drop_away))
+        .routes(routes!(feeds::list))
+        .routes(routes!(feeds::put, feeds::revoke))
         .routes(routes!(scribble::read_text))
         .routes(routes!(scribble::aliases, scribble::put_alias))
         .routes(routes!(calls::put_overrule))
@@ -144,7 +147,8 @@ pub fn app(state: App) -> Router {
         .route("/api/{*rest}", axum::routing::any(|| async { Problem::unknown_route() }))
         .layer(middleware::from_fn(same_origin_only))
         .layer(middleware::map_response(no_store))
-        .layer(DefaultBodyLimit::max(1024 * 1024));
+        .layer(DefaultBodyLimit::max(1024 * 1024))
+        .route("/calendar/{file}", axum::routing::get(feeds::read));
     api.merge(site(&state.options.site))
         .layer(middleware::map_response(security_headers))
         .layer(CompressionLayer::new().compress_when(as_a_whole()))

@@ -6,4 +6,4 @@ mod token;
 
 pub(crate) use password::{check_password, hash_password};
 pub(crate) use signed::{Manages, Rides, Role, Signed, may_try};
-pub(crate) use token::{NewSession, clear_cookie, session_hash};
+pub(crate) use token::{NewSession, clear_cookie, digest, random_token, session_hash};

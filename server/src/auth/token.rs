@@ -10,13 +10,15 @@ use crate::{App, Problem};
 /// Name of the session cookie.
 const COOKIE: &str = "cavesson_session";
 
-fn random_token() -> String {
+/// A token that cannot be guessed, fit for an address.
+pub(crate) fn random_token() -> String {
     let mut bytes = [0_u8; 32];
     rand::rng().fill_bytes(&mut bytes);
     URL_SAFE_NO_PAD.encode(bytes)
 }
 
-fn digest(token: &str) -> Vec<u8> {
+/// What is kept of a token.
+pub(crate) fn digest(token: &str) -> Vec<u8> {
     Sha256::digest(token.as_bytes()).to_vec()
 }
 

@@ -194,6 +194,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The addresses that were given out, and to whom. */
+        get: operations["get_feeds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feeds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Gives out an address. Sent again under the same id it gives out another, and the one before ends. */
+        put: operations["put_feeds_id"];
+        post?: never;
+        /** Takes an address back. */
+        delete: operations["delete_feeds_id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses": {
         parameters: {
             query?: never;
@@ -1338,6 +1373,36 @@ export interface components {
             remedy: string;
             /** @description The whole of it in a sentence. */
             says: string;
+        };
+        /** @description An address that was just given out. It is told this once. */
+        FeedAddress: {
+            /** @description The path on this server. */
+            address: string;
+            /** Format: uuid */
+            id: string;
+        };
+        /** @description Whose rides the address is to show: a person's or a horse's. */
+        FeedIn: {
+            /** Format: uuid */
+            horse_id?: string | null;
+            /** Format: uuid */
+            person_id?: string | null;
+        };
+        /** @description An address that was given out before. */
+        FeedOut: {
+            /** Format: date-time */
+            created_at: string;
+            /** Format: uuid */
+            horse_id?: string | null;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: uuid */
+            person_id?: string | null;
+        };
+        /** @description The addresses that were given out. */
+        Feeds: {
+            items: components["schemas"]["FeedOut"][];
         };
         /** @description What is wrong with one field, and what would be right. */
         FieldProblem: {
@@ -3069,6 +3134,93 @@ export interface operations {
                 "application/json": components["schemas"]["DemoRole"];
             };
         };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_feeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feeds"];
+                };
+            };
+        };
+    };
+    put_feeds_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedAddress"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_feeds_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             204: {
                 headers: {

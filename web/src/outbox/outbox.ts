@@ -21,6 +21,10 @@ const FULL =
 let owner = "";
 let state: State = { waiting: [], refused: [], trouble: null };
 let sending: Promise<void> | null = null;
+/** How long to wait before trying again: soon at first, then longer, while nothing goes through. */
+const SOON = 300;
+const LATE = 3_000;
+let wait = SOON;
 let retry: ReturnType<typeof setTimeout> | undefined;
 let last = 0;
 const places = new Map<Item, string>();
@@ -129,6 +133,7 @@ async function sendAll(): Promise<boolean> {
     const others = () => state.waiting.filter((i) => i !== now);
     try {
       await send(now);
+      wait = SOON;
       forget(now);
       tell({ ...state, waiting: others(), trouble: null });
     } catch (error) {
@@ -140,7 +145,8 @@ async function sendAll(): Promise<boolean> {
       }
       const why = error instanceof Error ? error.message : "Not sent yet";
       tell({ ...state, trouble: state.trouble === FULL ? FULL : why });
-      retry = setTimeout(() => void flush(), 3000);
+      retry = setTimeout(() => void flush(), wait);
+      wait = Math.min(LATE, 2 * wait);
       return false;
     }
   }

@@ -12,6 +12,7 @@ import { useMe } from "../../parts/me";
 import { Empty, FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
 import { AwayForm } from "./away-form";
+import { Calendars } from "./calendars";
 import { Detail } from "./detail";
 import { Grid, type Lane, type Spot } from "./grid";
 import { nextOf, putIn, shifted, swapped } from "./moves";
@@ -51,6 +52,7 @@ export function Week() {
   const [swap, setSwap] = useState<string | null>(null);
   const [carrying, setCarrying] = useState<string | null>(null);
   const [away, setAway] = useState(false);
+  const [calendars, setCalendars] = useState(false);
   const week = query.data;
   const mayChange = me.role === "trainer";
   const publish = useMutation({
@@ -191,6 +193,9 @@ export function Week() {
         </Button>
         {mayChange && !over && (
           <>
+            <Button variant="outlined" onClick={() => setCalendars(true)}>
+              Calendars
+            </Button>
             <Button variant="outlined" onClick={() => setAway(true)}>
               Someone is off
             </Button>
@@ -296,6 +301,7 @@ export function Week() {
           <Tray week={week} mayChange={mayChange && !over} carrying={carrying} onTake={setCarrying} />
         )}
       </Box>
+      {calendars && <Calendars week={week} onClose={() => setCalendars(false)} />}
       {away && (
         <AwayForm
           week={week}

@@ -1,0 +1,168 @@
+//! Calendars of rides under private addresses.
+
+use axum::{
+    Json,
+    extract::{Path, State},
+    http::{HeaderValue, StatusCode, header},
+    response::{IntoResponse, Response},
+};
+use cavesson_core::ladder::Place;
+use cavesson_formats::ical::{Event, calendar};
+use cavesson_store::{
+    Put,
+    feed::{self, Feed, FeedRide, Shown},
+};
+use chrono::{DateTime, Days, NaiveDateTime, TimeDelta, TimeZone, Utc};
+use chrono_tz::Tz;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::body::{Body, Id};
+use crate::{
+    App, Problem,
+    auth::{Manages, digest, random_token},
+};
+
+/// Days shown before and after today.
+const BEFORE: u64 = 30;
+const AFTER: u64 = 120;
+/// Minutes of a ride in a calendar.
+const MINUTES: i64 = 45;
+
+/// Whose rides the address is to show: a person's or a horse's.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct FeedIn {
+    person_id: Option<Uuid>,
+    horse_id: Option<Uuid>,
+}
+
+/// An address that was just given out. It is told this once.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct FeedAddress {
+    id: Uuid,
+    /// The path on this server.
+    address: String,
+}
+
+/// An address that was given out before.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct FeedOut {
+    id: Uuid,
+    person_id: Option<Uuid>,
+    horse_id: Option<Uuid>,
+    name: String,
+    created_at: DateTime<Utc>,
+}
+
+/// The addresses that were given out.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct Feeds {
+    items: Vec<FeedOut>,
+}
+
+/// The addresses that were given out, and to whom.
+#[utoipa::path(get, path = "/api/feeds", responses((status = 200, body = Feeds)))]
+pub(super) async fn list(State(app): State<App>, Manages(signed): Manages) -> Result<Json<Feeds>, Problem> {
+    let out =
+        |Feed { id, person_id, horse_id, name, created_at }| FeedOut { id, person_id, horse_id, name, created_at };
+    Ok(Json(Feeds { items: feed::list(&app.db, &signed.scope).await?.into_iter().map(out).collect() }))
+}
+
+/// Gives out an address. Sent again under the same id it gives out another, and the one before ends.
+#[utoipa::path(put, path = "/api/feeds/{id}", params(("id" = Uuid, Path)), request_body = FeedIn,
+    responses((status = 201, body = FeedAddress), (status = 404, body = Problem), (status = 422, body = Problem)))]
+pub(super) async fn put(
+    State(app): State<App>,
+    Manages(signed): Manages,
+    Id(id): Id,
+    Body(sent): Body<FeedIn>,
+) -> Result<(StatusCode, Json<FeedAddress>), Problem> {
+    if sent.person_id.is_some() == sent.horse_id.is_some() {
+        return Err(Problem::field("person_id", "say whose rides: a person's or a horse's, not both"));
+    }
+    let token = random_token();
+    match feed::put(&app.db, &signed.scope, id, (sent.person_id, sent.horse_id), &digest(&token)).await? {
+        Put::Created | Put::Same => {
+            Ok((StatusCode::CREATED, Json(FeedAddress { id, address: format!("/calendar/{token}.ics") })))
+        }
+        Put::Taken | Put::Missing => Err(Problem::missing(if sent.person_id.is_some() { "person" } else { "horse" })),
+    }
+}
+
+/// Takes an address back.
+#[utoipa::path(delete, path = "/api/feeds/{id}", params(("id" = Uuid, Path)),
+    responses((status = 204), (status = 404, body = Problem)))]
+pub(super) async fn revoke(
+    State(app): State<App>,
+    Manages(signed): Manages,
+    Id(id): Id,
+) -> Result<StatusCode, Problem> {
+    match feed::revoke(&app.db, &signed.scope, id).await? {
+        true => Ok(StatusCode::NO_CONTENT),
+        false => Err(Problem::missing("address")),
+    }
+}
+
+/// The calendar of an address. It needs no session: whoever has the address may read it, until it is taken back.
+pub(super) async fn read(State(app): State<App>, Path(file): Path<String>) -> Result<Response, Problem> {
+    let token = file.strip_suffix(".ics").unwrap_or(&file);
+    let shown = feed::find(&app.db, &digest(token)).await?.ok_or_else(Problem::unknown_route)?;
+    let zone: Tz = shown.time_zone.parse().unwrap_or(Tz::UTC);
+    let today = Utc::now().with_timezone(&zone).date_naive();
+    let rides = feed::rides(&app.db, &shown, today - Days::new(BEFORE), today + Days::new(AFTER)).await?;
+    let events: Vec<Event> = rides.iter().map(|r| event(r, &shown, zone)).collect();
+    let text = calendar(&format!("{}: rides", shown.name), &events, Utc::now());
+    let mut response = ([(header::CONTENT_TYPE, "text/calendar; charset=utf-8")], text).into_response();
+    response.headers_mut().insert(header::CACHE_CONTROL, HeaderValue::from_static("private, max-age=300"));
+    Ok(response)
+}
+
+fn event(ride: &FeedRide, shown: &Shown, zone: Tz) -> Event {
+    let from = instant(zone, ride.ridden_on.and_time(ride.starts_at));
+    let place = match ride.place.parse::<Place>() {
+        Ok(Place::RoundPen) => "Round pen",
+        Ok(Place::Arena) => "Arena",
+        Ok(Place::Outside) => "Outside",
+        Ok(Place::Trail) => "Trail",
+        Err(_) => "",
+    };
+    let (summary, description) = match shown.horse_id {
+        Some(_) => (format!("Ridden by {}", ride.rider), ride.horse.clone()),
+        None => (format!("Ride {}", ride.horse), String::new()),
+    };
+    Event {
+        uid: format!("{}@cavesson", ride.id),
+        sequence: u32::try_from(ride.version).unwrap_or(0),
+        from,
+        to: from + TimeDelta::minutes(MINUTES),
+        summary,
+        location: place.to_owned(),
+        description,
+    }
+}
+
+/// The instant of a clock's time in a zone: the first of two where the clock is put back, an hour on where it is put forward
+/// over it.
+fn instant(zone: Tz, local: NaiveDateTime) -> DateTime<Utc> {
+    let found = zone.from_local_datetime(&local).earliest();
+    let later = || zone.from_local_datetime(&(local + TimeDelta::hours(1))).earliest();
+    found.or_else(later).map_or_else(|| local.and_utc(), |t| t.with_timezone(&Utc))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// The rules of America/Denver for 2026: forward on March 8, back on November 1 (IANA time zone database).
+    #[test]
+    fn a_clock_that_is_put_forward_or_back_still_has_one_instant() {
+        let denver: Tz = "America/Denver".parse().unwrap();
+        let at = |text: &str| instant(denver, text.parse().unwrap()).format("%F %H:%M").to_string();
+        assert_eq!(at("2026-03-07T08:00:00"), "2026-03-07 15:00");
+        assert_eq!(at("2026-03-09T08:00:00"), "2026-03-09 14:00");
+        assert_eq!(at("2026-03-08T02:30:00"), "2026-03-08 09:30");
+        assert_eq!(at("2026-11-01T01:30:00"), "2026-11-01 07:30");
+    }
+}
