@@ -76,9 +76,11 @@ for (let since = Date.now(); all.length < reps;) {
   await page.waitForTimeout(500);
 }
 await page.waitForTimeout(1500);
-const now = await repsOnServer(page, ride);
+const now = await insist(() => repsOnServer(page, ride));
 const ids = new Set(now.map((r) => r.id));
-const told = await (await page.request.get(`/api/rides/${ride}`)).json();
+const told = await insist(async () =>
+  (await page.request.get(`/api/rides/${ride}`)).json(),
+);
 const inOrder = told.sets.every((set) =>
   set.reps.every((rep, at) => {
     const n = 2 * at + (set.side === "left" ? 1 : 0);
