@@ -130,6 +130,7 @@ export const week = (day: string) =>
     queryFn: () => ask(api.GET("/api/weeks/{day}", { params: { path: { day } } })),
     staleTime: 30_000,
   });
+export const hours = queryOptions({ queryKey: ["hours"], queryFn: () => ask(api.GET("/api/hours")) });
 export const feeds = queryOptions({ queryKey: ["feeds"], queryFn: () => ask(api.GET("/api/feeds")) });
 export const ride = (id: string) =>
   queryOptions({

@@ -4,17 +4,19 @@ import GlobalStyles from "@mui/material/GlobalStyles";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { api, ask } from "../../api/client";
 import { today as todayQuery, week as weekQuery } from "../../api/queries";
 import { useKeys } from "../../parts/keys";
 import { useMe } from "../../parts/me";
 import { Empty, FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
-import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
+import { inkSoft, oxblood, sageDark } from "../../theme/tokens";
 import { AwayForm } from "./away-form";
 import { Calendars } from "./calendars";
 import { Detail } from "./detail";
+import { Line, Planning, Stamp, Step } from "./head";
 import { Grid, type Lane, type Spot } from "./grid";
+import { HoursForm } from "./hours-form";
 import { nextOf, putIn, shifted, swapped } from "./moves";
 import { Tray } from "./tray";
 import { usePlan } from "./use-plan";
@@ -53,6 +55,7 @@ export function Week() {
   const [carrying, setCarrying] = useState<string | null>(null);
   const [away, setAway] = useState(false);
   const [calendars, setCalendars] = useState(false);
+  const [settings, setSettings] = useState(false);
   const week = query.data;
   const mayChange = me.role === "trainer";
   const publish = useMutation({
@@ -193,7 +196,10 @@ export function Week() {
         </Button>
         {mayChange && !over && (
           <>
-            <Button variant="outlined" onClick={() => setCalendars(true)}>
+            <Button variant="text" onClick={() => setSettings(true)}>
+              Hours
+            </Button>
+            <Button variant="text" onClick={() => setCalendars(true)}>
               Calendars
             </Button>
             <Button variant="outlined" onClick={() => setAway(true)}>
@@ -301,6 +307,7 @@ export function Week() {
           <Tray week={week} mayChange={mayChange && !over} carrying={carrying} onTake={setCarrying} />
         )}
       </Box>
+      {settings && <HoursForm week={week} onClose={() => setSettings(false)} />}
       {calendars && <Calendars week={week} onClose={() => setCalendars(false)} />}
       {away && (
         <AwayForm
@@ -313,85 +320,5 @@ export function Week() {
         />
       )}
     </>
-  );
-}
-
-function Step({ name, to, children }: { name: string; to: string; children: React.ReactNode }) {
-  return (
-    <Box
-      component={Link}
-      className="no-print"
-      to={`/week/${to}`}
-      aria-label={name}
-      sx={{
-        width: 44,
-        minHeight: 44,
-        display: "grid",
-        placeItems: "center",
-        color: ink,
-        textDecoration: "none",
-        fontSize: "1.8rem",
-      }}
-    >
-      {children}
-    </Box>
-  );
-}
-
-function Stamp({ state }: { state: "empty" | "draft" | "published" }) {
-  const told = { empty: "Not planned", draft: "Draft: only you see it", published: "Published" }[state];
-  const colour = state === "published" ? sageDark : state === "draft" ? "#7A4E00" : inkSoft;
-  return (
-    <Box component="span" sx={{ border: `1.5px solid ${colour}`, color: colour, px: 0.75, fontWeight: 650 }}>
-      {told}
-    </Box>
-  );
-}
-
-function Line({ edge, children }: { edge: string; children: React.ReactNode }) {
-  return (
-    <Box
-      role="status"
-      sx={{
-        display: "flex",
-        gap: 2,
-        alignItems: "center",
-        justifyContent: "space-between",
-        borderLeft: `6px solid ${edge}`,
-        background: paper,
-        px: 1.5,
-        py: 0.75,
-        mb: 0.75,
-      }}
-    >
-      {children}
-    </Box>
-  );
-}
-
-function Planning({
-  progress,
-  onStop,
-}: {
-  progress: { rounds: number; of: number; score: number | null };
-  onStop: () => void;
-}) {
-  return (
-    <Box role="status" sx={{ display: "flex", gap: 2, alignItems: "center", mb: 1 }}>
-      <Box sx={{ flex: 1, height: 12, border: `1.5px solid ${ink}`, background: paper }}>
-        <Box
-          sx={{
-            height: "100%",
-            background: marigold,
-            width: `${(100 * progress.rounds) / progress.of}%`,
-            borderRight: `1px solid ${rule}`,
-          }}
-        />
-      </Box>
-      <span>Planning{progress.score !== null && `: score ${progress.score} so far`}</span>
-      <Button variant="outlined" onClick={onStop}>
-        Stop
-      </Button>
-    </Box>
   );
 }

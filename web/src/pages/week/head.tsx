@@ -1,0 +1,88 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { Link } from "react-router";
+import { ink, inkSoft, marigold, paper, rule, sageDark } from "../../theme/tokens";
+
+/** A way to another week. */
+export function Step({ name, to, children }: { name: string; to: string; children: React.ReactNode }) {
+  return (
+    <Box
+      component={Link}
+      className="no-print"
+      to={`/week/${to}`}
+      aria-label={name}
+      sx={{
+        width: 44,
+        minHeight: 44,
+        display: "grid",
+        placeItems: "center",
+        color: ink,
+        textDecoration: "none",
+        fontSize: "1.8rem",
+      }}
+    >
+      {children}
+    </Box>
+  );
+}
+
+/** How far the plan is, and who sees it. */
+export function Stamp({ state }: { state: "empty" | "draft" | "published" }) {
+  const told = { empty: "Not planned", draft: "Draft: only you see it", published: "Published" }[state];
+  const colour = state === "published" ? sageDark : state === "draft" ? "#7A4E00" : inkSoft;
+  return (
+    <Box component="span" sx={{ border: `1.5px solid ${colour}`, color: colour, px: 0.75, fontWeight: 650 }}>
+      {told}
+    </Box>
+  );
+}
+
+/** Something said above the week. */
+export function Line({ edge, children }: { edge: string; children: React.ReactNode }) {
+  return (
+    <Box
+      role="status"
+      sx={{
+        display: "flex",
+        gap: 2,
+        alignItems: "center",
+        justifyContent: "space-between",
+        borderLeft: `6px solid ${edge}`,
+        background: paper,
+        px: 1.5,
+        py: 0.75,
+        mb: 0.75,
+      }}
+    >
+      {children}
+    </Box>
+  );
+}
+
+/** A plan under way. */
+export function Planning({
+  progress,
+  onStop,
+}: {
+  progress: { rounds: number; of: number; score: number | null };
+  onStop: () => void;
+}) {
+  return (
+    <Box role="status" sx={{ display: "flex", gap: 2, alignItems: "center", mb: 1 }}>
+      <Box sx={{ flex: 1, height: 12, border: `1.5px solid ${ink}`, background: paper }}>
+        <Box
+          sx={{
+            height: "100%",
+            background: marigold,
+            width: `${(100 * progress.rounds) / progress.of}%`,
+            borderRight: `1px solid ${rule}`,
+          }}
+        />
+      </Box>
+      <span>Planning{progress.score !== null && `: score ${progress.score} so far`}</span>
+      <Button variant="outlined" onClick={onStop}>
+        Stop
+      </Button>
+    </Box>
+  );
+}
