@@ -24,15 +24,13 @@ export function useWeek(day: string) {
   const [history, setHistory] = useState<Ride[][]>([]);
   const [scoreBefore, setScoreBefore] = useState<number | null>(null);
   const next = useRef<Ride[] | null>(null);
-  const sending = useRef(false);
+  const sending = useRef<Promise<void> | null>(null);
   const stood = useRef<Week | null>(null);
 
   const now = () => client.getQueryData<Week>(queryKey);
   const show = (week: Week) => client.setQueryData<Week>(queryKey, week);
 
-  async function keep() {
-    if (sending.current) return;
-    sending.current = true;
+  async function send() {
     try {
       while (next.current) {
         const rides = next.current;
@@ -51,7 +49,7 @@ export function useWeek(day: string) {
         error instanceof Refused && error.problem.type === "/problems/changed-meanwhile";
       setTrouble({ error: error as Error, changedMeanwhile });
     } finally {
-      sending.current = false;
+      sending.current = null;
     }
   }
 
@@ -60,7 +58,7 @@ export function useWeek(day: string) {
     if (!week) return;
     show({ ...week, rides });
     next.current = rides;
-    void keep();
+    sending.current ??= send();
   }
 
   return {
@@ -82,6 +80,11 @@ export function useWeek(day: string) {
       setHistory(history.slice(0, -1));
       setScoreBefore(now()?.judged.score ?? null);
       set(last);
+    },
+    /** The version of what is on the screen, once all of it is kept. */
+    async version() {
+      await sending.current;
+      return now()?.version ?? 0;
     },
     /** A plan begins: what stands now can be brought back when it is done. */
     begin() {

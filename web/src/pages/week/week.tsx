@@ -59,8 +59,13 @@ export function Week() {
   const week = query.data;
   const mayChange = me.role === "trainer";
   const publish = useMutation({
-    mutationFn: (version: number) =>
-      ask(api.POST("/api/weeks/{day}/publish", { params: { path: { day } }, body: { version } })),
+    mutationFn: async () =>
+      ask(
+        api.POST("/api/weeks/{day}/publish", {
+          params: { path: { day } },
+          body: { version: await edit.version() },
+        }),
+      ),
     onSuccess: (published) => {
       client.setQueryData(weekQuery(day).queryKey, published);
       void client.invalidateQueries({ queryKey: todayQuery.queryKey });
@@ -69,7 +74,7 @@ export function Week() {
   const run = async (keep: "locked" | "all") => {
     setSelected(null);
     edit.begin();
-    const version = client.getQueryData<typeof week>(weekQuery(day).queryKey)?.version ?? 0;
+    const version = await edit.version();
     if (!(await planner.run(version, keep))) edit.again();
   };
   useKeys({
@@ -221,11 +226,7 @@ export function Week() {
               {planned ? "Plan anew" : "Plan the week"}
             </Button>
             {week.state === "draft" && planned && (
-              <Button
-                variant="contained"
-                disabled={publish.isPending}
-                onClick={() => publish.mutate(week.version)}
-              >
+              <Button variant="contained" disabled={publish.isPending} onClick={() => publish.mutate()}>
                 Publish
               </Button>
             )}
