@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import { useQuery } from "@tanstack/react-query";
 import { Unreachable, type Schemas } from "../../api/client";
 import { coachLine } from "../../api/queries";
+import { useOutbox } from "../../outbox/outbox";
 import { faces, marigold, oxblood, type Face } from "../../theme/tokens";
 
 type Advice = NonNullable<Schemas["CoachOut"]["advice"]>;
@@ -28,7 +29,8 @@ export function CoachBar(props: {
   const { ride, reps, waiting } = props;
   const look = faces[props.face];
   const line = useQuery({ ...coachLine(ride, reps), enabled: reps > 0 && waiting === 0 });
-  const silent = line.error instanceof Unreachable || (waiting > 0 && navigator.onLine === false);
+  const { trouble } = useOutbox();
+  const silent = line.error instanceof Unreachable || (waiting > 0 && trouble !== null);
   const said = reps > 0 && !silent ? line.data : undefined;
   const advice = said?.advice;
   const step = said?.step;

@@ -72,10 +72,12 @@ export function Chip(props: {
         cursor: "pointer",
         border: `1px solid ${rule}`,
         borderLeft: `6px solid ${work?.pull ? edge[work.pull] : inkSoft}`,
-        background: `color-mix(in srgb, #D9B98A ${Math.round(weight * 62)}%, ${paper})`,
+        background: ride.ridden
+          ? "transparent"
+          : `color-mix(in srgb, #D9B98A ${Math.round(weight * 62)}%, ${paper})`,
         outline: selected ? `3px solid ${marigold}` : "none",
         outlineOffset: "-1px",
-        opacity: ride.ridden ? 0.65 : 1,
+        borderStyle: ride.ridden ? "dashed" : "solid",
       }}
     >
       <Box component="span" sx={{ display: "flex", gap: "5px", fontWeight: 700, fontSize: "0.92rem" }}>
