@@ -7,8 +7,15 @@ export async function walkIn(page, who = "Trainer") {
   await expect(page.getByRole("navigation", { name: "Pages" })).toBeVisible();
 }
 
-/** Adds a horse on the Barn page and opens it. */
+/** Adds a horse on the Barn page and opens it. One of that name from a try before this is archived. */
 export async function newHorse(page, name) {
+  const all = await (await page.request.get("/api/horses?limit=200")).json();
+  for (const { id, version } of all.items.filter((h) => h.name === name))
+    await send(page, "PUT", `/api/horses/${id}`, {
+      version,
+      name: `${name} before`,
+      archived: true,
+    });
   await page.goto("/barn");
   await page.getByRole("button", { name: "Add a horse" }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
