@@ -1,7 +1,7 @@
 // The week: planned, moved and locked by mouse and by keys, mended when a rider is ill, published, and printed.
 import { expect, test } from "@playwright/test";
 import ICAL from "ical.js";
-import { walkIn } from "./barn.mjs";
+import { send, walkIn } from "./barn.mjs";
 
 const chips = (page) => page.locator("[data-ride]");
 const said = (chip) => chip.getAttribute("aria-label");
@@ -158,6 +158,11 @@ test("a draft is not shown to an assistant, and a plan can be stopped", async ({
 
 test("the week prints on one page for the barn wall", async ({ page }) => {
   await walkIn(page);
+  // A full barn: more horses than the page would hold at its usual size.
+  for (let n = 0; n < 14; n++)
+    await send(page, "PUT", `/api/horses/${crypto.randomUUID()}`, {
+      name: `Wall ${n} try ${test.info().retry}`,
+    });
   await openWeek(page, 4);
   await planIt(page);
   const pdf = (

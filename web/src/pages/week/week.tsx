@@ -25,6 +25,9 @@ import { keyOf, useWeek, type Ride } from "./use-week";
 const later = (date: string, days: number) =>
   new Date(Date.parse(`${date}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
 
+/** Pixels of a letter page on its side that the grid has. */
+const WALL_HEIGHT = 540;
+
 /** Printed, the week is one page on its side: the grid, and nothing that is pressed. */
 const onTheWall = {
   "@media print": {
@@ -34,7 +37,7 @@ const onTheWall = {
     "#root > div": { display: "block !important" },
     main: { padding: "0 !important" },
     // The grid has room for all of its rows: it shrinks to the page, however many rides there are.
-    "[role=region]": { overflow: "visible !important", zoom: 0.7 },
+    "[role=region]": { overflow: "visible !important", zoom: "var(--on-the-wall, 0.7)" },
   },
 } as const;
 
@@ -83,6 +86,12 @@ export function Week() {
     "<": () => week && navigate(`/week/${later(week.start, -7)}`),
     ">": () => week && navigate(`/week/${later(week.start, 7)}`),
   });
+  // However many rides there are, the grid is one page: what a letter page on its side has room for under the title.
+  useEffect(() => {
+    const grid = document.querySelector('[aria-label="The week"]');
+    const zoom = Math.min(0.7, WALL_HEIGHT / Math.max(1, grid?.scrollHeight ?? 1));
+    document.documentElement.style.setProperty("--on-the-wall", String(zoom));
+  }, [week?.rides, by]);
   // A ride that moved by a key keeps the focus, wherever it went.
   useEffect(() => {
     if (selected) document.querySelector<HTMLElement>(`[data-ride="${CSS.escape(selected)}"]`)?.focus();
