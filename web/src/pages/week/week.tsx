@@ -182,7 +182,7 @@ export function Week() {
     <>
       <GlobalStyles styles={onTheWall} />
       <Box sx={{ display: "flex", alignItems: "end", gap: 1.5, flexWrap: "wrap", mb: 1.5 }}>
-        <Box sx={{ flex: 1, minWidth: 300 }}>
+        <Box sx={{ flex: "1 0 100%", display: "flex", alignItems: "center", gap: 2, flexWrap: "wrap" }}>
           <Box sx={{ display: "flex", alignItems: "center" }}>
             <Step name="The week before" to={later(week.start, -7)}>
               ‹
