@@ -12,8 +12,8 @@ use serde_json::{Value, json};
 
 use super::read::{Node, Problem};
 
-/// Rounds of the search for each second of the limit: what two idle cores do with weeks of middling size. On the largest
-/// they do fewer, and there the clock ends the search.
+/// Rounds of the search for each second of the limit: what two idle cores do with the largest weeks too. On a slower or a busy
+/// machine the clock ends the search.
 const ROUNDS_A_SECOND: f64 = 22.0;
 /// Milliseconds of the limit that starting, reading and writing are given.
 const AROUND_MS: u64 = 150;
