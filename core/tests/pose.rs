@@ -1,10 +1,13 @@
 //! From a barn to a week: what is asked for, what it is worth, who may ride it, and why.
 
 use cavesson_core::{
-    advice::Call,
+    advice::{Call, Standing},
     ladder::{self, Gait},
     load::Air,
-    week::{BarnWeek, Effort, Mount, Place, Posed, Pull, Rider, Span, Subject, breaks, charge, limits, plan, pose},
+    week::{
+        Aim, Appointment, BarnWeek, Effort, Mount, Outlook, Place, Posed, Pull, Rider, Span, StepFacts, Subject, Want,
+        breaks, charge, limits, plan, pose, subjects, usual_hours, warning, without,
+    },
 };
 
 fn all_week(from: u16, to: u16) -> Vec<Span> {
@@ -12,7 +15,7 @@ fn all_week(from: u16, to: u16) -> Vec<Span> {
 }
 
 fn subject(step: &str, gait: Gait, pull: Pull) -> Subject {
-    Subject { step: step.into(), name: step.to_lowercase(), gait, pull }
+    Subject { step: step.into(), name: step.to_lowercase(), gait, pull, aim: None }
 }
 
 fn mount(name: &str, age: Option<u32>, subjects: Vec<Subject>) -> Mount {
@@ -135,4 +138,125 @@ fn a_posed_week_can_be_planned_and_the_week_before_counts() {
     assert_eq!(breaks(&p.week, &rides), vec![]);
     // Cattle are there on days 1 and 4; day 1 is too soon after the day before the week.
     assert_eq!(rides.iter().map(|r| r.day).collect::<Vec<_>>(), [4]);
+}
+
+#[test]
+fn whole_days_away_leave_fewer_rides_to_ask_for() {
+    let away = |day| Span { day, from: 0, to: 24 * 60 };
+    let mut horse = mount("Marlow", Some(8), vec![subject("S1", Gait::Walk, Pull::Next)]);
+    horse.agreed = Some((4, 5));
+    horse.away = (0..5).map(away).collect();
+    // The farrier's hour takes no day.
+    horse.away.push(Span { day: 5, from: 9 * 60, to: 10 * 60 });
+    let p = posed(horse);
+    assert_eq!((p.week.horses[0].least, p.week.horses[0].most), (2, 5));
+    assert!(p.horses[0].contains("4 cannot be"), "{}", p.horses[0]);
+}
+
+#[test]
+fn a_show_draws_what_more_work_can_still_decide() {
+    let aim = |chance| Aim { show: "the spring show".into(), days: 35, chance };
+    let worth = |chance| {
+        let wanted = Subject { aim: Some(aim(chance)), ..subject("S1", Gait::Walk, Pull::Next) };
+        let p = posed(mount("Wren", Some(6), vec![wanted]));
+        (p.week.works[0].worth.clone(), p.works[0].1.worth.clone())
+    };
+    let plain = posed(mount("Wren", Some(6), vec![subject("S1", Gait::Walk, Pull::Next)])).week.works[0].worth.clone();
+    assert_eq!(worth(Some(95)).0, plain);
+    assert_eq!(worth(Some(5)).0, plain);
+    assert_eq!(worth(None).0, plain);
+    let (more, why) = worth(Some(50));
+    assert!(more.iter().zip(&plain).all(|(m, p)| m > p) && more.is_sorted_by(|a, b| a >= b), "{more:?}");
+    assert!(why.contains("in 5 weeks") && why.contains("50 %"), "{why}");
+    assert!(worth(Some(5)).1.contains("will not see it"));
+}
+
+#[test]
+fn a_show_that_cannot_be_met_is_told_with_what_to_drop() {
+    let want =
+        |name: &str, standing, chance| Want { name: name.into(), outlook: Outlook::of(standing, chance), chance };
+    let safe = [want("stop", Standing::Owned, None), want("back", Standing::Learning, Some(80))];
+    assert_eq!(warning(&safe, &["cow"]), None);
+    let late = [want("spin", Standing::Learning, Some(12)), want("change", Standing::Untried, None)];
+    let told = warning(&late, &["flag"]).unwrap();
+    assert!(told.contains("spin, change will not be owned") && told.contains("flag could wait"), "{told}");
+    assert!(warning(&[want("spin", Standing::Learning, Some(50))], &[]).unwrap().contains("hangs in the balance"));
+}
+
+fn facts(step: &str, standing: Standing) -> StepFacts {
+    StepFacts {
+        step: step.into(),
+        name: step.into(),
+        gait: Gait::Walk,
+        standing,
+        call: None,
+        open: true,
+        due: false,
+        aim: None,
+    }
+}
+
+#[test]
+fn what_slips_comes_before_what_is_next_and_a_show_before_what_else_is_under_way() {
+    let aim = Some(Aim { show: "show".into(), days: 30, chance: Some(40) });
+    let steps = [
+        facts("S1", Standing::Owned),
+        facts("S2", Standing::Learning),
+        facts("S3", Standing::Learning),
+        facts("S4", Standing::Slipping),
+        StepFacts { open: false, ..facts("S5", Standing::Learning) },
+        StepFacts { aim: aim.clone(), ..facts("S6", Standing::Untried) },
+        StepFacts { aim, open: false, ..facts("S7", Standing::Untried) },
+        StepFacts { due: true, ..facts("S8", Standing::Owned) },
+        StepFacts { call: Some(Call::Back), ..facts("S9", Standing::Learning) },
+    ];
+    let drawn: Vec<(String, Pull)> = subjects(&steps, Some("S3")).into_iter().map(|s| (s.step, s.pull)).collect();
+    let told: Vec<(&str, Pull)> = drawn.iter().map(|(s, p)| (s.as_str(), *p)).collect();
+    let expected = [
+        ("S4", Pull::Slipping),
+        ("S3", Pull::Next),
+        ("S6", Pull::UnderWay),
+        ("S2", Pull::UnderWay),
+        ("S8", Pull::Keep),
+        ("out", Pull::Out),
+    ];
+    assert_eq!(told, expected);
+    // A horse that owns what it was taught keeps the last of it, and goes out.
+    let finished = [facts("S1", Standing::Owned), facts("T3", Standing::Owned)];
+    let drawn: Vec<String> = subjects(&finished, None).into_iter().map(|s| s.step).collect();
+    assert_eq!(drawn, ["T3", "out"]);
+}
+
+#[test]
+fn appointments_are_told_apart_by_their_words() {
+    let all = [
+        ("Farrier: Juniper, Biscuit", Appointment::Farrier),
+        ("reset shoes", Appointment::Farrier),
+        ("Teeth floated", Appointment::Dentist),
+        ("Vet, spring vaccinations", Appointment::Vet),
+        ("Show at the county grounds", Appointment::Show),
+        ("Juniper lay-up", Appointment::LayUp),
+        ("owner visit", Appointment::Owner),
+        // Words inside other words do not count.
+        ("corvettes and snowshowers", Appointment::Other),
+        ("hay delivery", Appointment::Other),
+    ];
+    for (text, kind) in all {
+        assert_eq!(Appointment::guessed(text), kind, "{text}");
+    }
+    for kind in Appointment::ALL {
+        assert_eq!(kind.word().parse(), Ok(kind));
+    }
+}
+
+#[test]
+fn what_a_stretch_leaves_of_another() {
+    let span = |from, to| Span { day: 2, from, to };
+    let cut = |gone| without(span(420, 720), gone);
+    assert_eq!(cut(span(500, 560)), [span(420, 500), span(560, 720)]);
+    assert_eq!(cut(span(400, 500)), [span(500, 720)]);
+    assert_eq!(cut(span(0, 1440)), []);
+    assert_eq!(cut(span(720, 800)), [span(420, 720)]);
+    assert_eq!(cut(Span { day: 3, from: 0, to: 1440 }), [span(420, 720)]);
+    assert!(usual_hours().iter().all(|s| s.day < 6));
 }

@@ -1,4 +1,4 @@
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use chrono::NaiveDate;
 
@@ -183,6 +183,15 @@ impl Course {
     /// The step of a rung at a gait.
     pub fn find_at(&self, rung: &str, gait: Gait) -> Option<StepIx> {
         self.by_gait.get(&(rung.to_owned(), gait)).copied()
+    }
+
+    /// A step and every step that it rests on, near or far.
+    pub fn down_from(&self, ix: StepIx) -> BTreeSet<StepIx> {
+        let (mut all, mut open) = (BTreeSet::from([ix]), vec![ix]);
+        while let Some(step) = open.pop() {
+            open.extend(self.steps[step].needs.iter().filter(|&&n| all.insert(n)));
+        }
+        all
     }
 
     /// A step that is reached from itself through needs, if there is one (Kahn's algorithm: what cannot be ordered).

@@ -1,7 +1,9 @@
 //! What a ride asks of a horse: heat, and the load of the work.
 
+mod balance;
 mod heat;
 mod work;
 
+pub use balance::{Done, WeekSum, mondays, weeks};
 pub use heat::{Air, AirFlaw, HeatBand};
 pub use work::{Class, Minutes, Week};

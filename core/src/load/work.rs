@@ -56,6 +56,12 @@ impl Minutes {
         self
     }
 
+    /// Both together.
+    #[must_use]
+    pub fn and(self, other: Minutes) -> Minutes {
+        Gait::ALL.into_iter().fold(self, |m, gait| m.plus(gait, other.at(gait)))
+    }
+
     /// Guessed from asks: each with its gait and its seconds from the first, in order. What lies between two asks goes to the
     /// gait of the earlier; of a longer pause than a minute the rest is stood, and no pause counts for more than ten minutes.
     pub fn guessed(asks: &[(Gait, u32)]) -> Minutes {

@@ -1,6 +1,6 @@
 //! From what a barn knows to a week to plan. Every figure carries the reason for it.
 
-use super::{Before, DAYS, Heat, Horse, Ix, Place, Ride, Rider, Span, Week, Work, charge, limits};
+use super::{Aim, Before, DAYS, Heat, Horse, Ix, Place, Ride, Rider, Span, Week, Work, charge, limits};
 use crate::{
     advice::Call,
     ladder::{self, Gait},
@@ -33,6 +33,8 @@ pub struct Subject {
     pub gait: Gait,
     /// What draws it.
     pub pull: Pull,
+    /// The show that wants it.
+    pub aim: Option<Aim>,
 }
 
 /// A horse of the string.
@@ -196,10 +198,19 @@ fn horse(mount: &Mount) -> (Horse, String) {
         Some(Call::LeaveAlone) => (0, "It is to be left alone: only what it owns, or out".to_owned()),
         _ => (least, format!("{least} to {most} rides a week, {agreed}")),
     };
+    let (least, why) = match (DAYS - days_away(mount)) as u8 {
+        here if here < least => (here, format!("{why}; {least} cannot be, it is here on {here} days")),
+        _ => (least, why),
+    };
     let age = mount.age.map_or_else(|| "of unknown age".to_owned(), |a| format!("at {a}"));
     let why = format!("{why}. Load at most {} on two days and {} in the week, {age}", limits.two_days, limits.week);
     let Mount { name, away, .. } = mount;
     (Horse { id: name.clone(), least, most, two_days: limits.two_days, week: limits.week, away: away.clone() }, why)
+}
+
+/// Days on which it is not there at all.
+fn days_away(mount: &Mount) -> usize {
+    (0..DAYS as u8).filter(|&d| mount.away.iter().any(|s| s.day == d && s.from == 0 && s.to == 24 * 60)).count()
 }
 
 fn work(barn: &BarnWeek, h: Ix, mount: &Mount, subject: &Subject) -> (Work, Worth) {
@@ -212,6 +223,11 @@ fn work(barn: &BarnWeek, h: Ix, mount: &Mount, subject: &Subject) -> (Work, Wort
         _ => (1, None),
     };
     let (riders, who) = riders(barn, mount);
+    let plain = subject.pull.worth();
+    let (worth, for_show) = match &subject.aim {
+        Some(aim) => aim.weigh(plain),
+        None => (plain.to_vec(), String::new()),
+    };
     let cows = u16::from(ladder == 'C' && !["C1", "C2", "C3"].contains(&step_rung(&subject.step)));
     let work = Work {
         id: format!("{}: {}", mount.name, subject.name),
@@ -220,7 +236,7 @@ fn work(barn: &BarnWeek, h: Ix, mount: &Mount, subject: &Subject) -> (Work, Wort
         load: charge.load,
         places: places(barn, ladder, subject.gait),
         riders,
-        worth: subject.pull.worth().to_vec(),
+        worth,
         gap_days,
         cows,
     };
@@ -229,7 +245,7 @@ fn work(barn: &BarnWeek, h: Ix, mount: &Mount, subject: &Subject) -> (Work, Wort
     let gaits: Vec<String> = gaits.iter().filter(|g| g.0 > 0).map(|(n, g)| format!("{n} {g}")).collect();
     let why = Worth {
         pull: subject.pull,
-        worth: subject.pull.says().to_owned(),
+        worth: [subject.pull.says(), &for_show].map(str::trim).join(". ").trim_end_matches(". ").to_owned(),
         load: format!("{} minutes: {}. Minutes × intensity make {}", charge.total, gaits.join(", "), charge.load),
         gap: gap.map(str::to_owned),
         riders: who,

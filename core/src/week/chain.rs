@@ -6,6 +6,7 @@ use rand_chacha::ChaCha8Rng;
 use super::{
     Ix, Ride, one_horse,
     options::{Choice, Group},
+    refill::{self, Offers, Sack},
     state::{Placed, Slot, State},
 };
 
@@ -34,6 +35,8 @@ pub(super) struct Chain<'w> {
     pub(super) way: Vec<Slot>,
     best_way: Vec<Slot>,
     pub(super) room: Room,
+    pub(super) offers: Vec<Offers>,
+    pub(super) sack: Sack,
 }
 
 /// Room for bits, kept so that it is not asked for at each move.
@@ -70,6 +73,8 @@ impl<'w> Chain<'w> {
             way: vec![],
             best_way: vec![],
             room: Room::default(),
+            offers: refill::offers(empty.week, groups),
+            sack: Sack::default(),
         };
         chain.fill(if n == 0 { 0.0 } else { FIRST_CHANCE });
         chain
@@ -91,10 +96,8 @@ impl<'w> Chain<'w> {
         self.note();
     }
 
-    /// A draw of Gumbel's distribution: added to what things are worth, it makes the choice of the greatest one by chance, in
-    /// proportion to the exponential of the worth.
     pub(super) fn gumbel(&mut self) -> f64 {
-        -(-self.rng.random::<f64>().max(1e-9).ln()).ln()
+        gumbel(&mut self.rng)
     }
 
     fn note(&mut self) {
@@ -115,11 +118,11 @@ impl<'w> Chain<'w> {
             self.put.clear();
             let mut warmth = heat;
             let done = match self.rng.random_range(0..100_u8) {
-                0..=54 => self.force(),
-                55..=74 => self.shift(),
-                75..=79 => self.repack(),
+                0..=59 => self.force(),
+                60..=79 => self.shift(),
                 80..=84 => self.one_horse(heat),
-                85..=86 => {
+                85..=89 => self.refill(heat),
+                90..=91 => {
                     // What is scarce shapes all the rest, which needs some moves to follow: it is given more rope.
                     warmth *= 2.0;
                     self.give_out_anew(heat)
@@ -233,4 +236,10 @@ impl<'w> Chain<'w> {
         }
         true
     }
+}
+
+/// A draw of Gumbel's distribution: added to what things are worth, it makes the choice of the greatest one by chance, in
+/// proportion to the exponential of the worth.
+pub(super) fn gumbel(rng: &mut ChaCha8Rng) -> f64 {
+    -(-rng.random::<f64>().max(1e-9).ln()).ln()
 }

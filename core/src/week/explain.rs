@@ -2,7 +2,7 @@
 
 use super::{
     Ix, Ride, Week,
-    options::{Choice, choices},
+    options::{Choice, of_work},
     state::{Placed, State},
 };
 
@@ -47,14 +47,13 @@ enum Bar {
 /// Every work that lacks rides, in the order of the works.
 pub fn left_out(week: &Week, rides: &[Ride]) -> Vec<LeftOut> {
     let state = standing(week, rides);
-    let ways = choices(week);
     let lacks = |w: &Ix| state.of_work[*w].len() < week.works[*w].worth.len();
     (0..week.works.len())
         .filter(lacks)
         .map(|w| LeftOut {
             work: w,
             missed: week.works[w].worth.len() - state.of_work[w].len(),
-            why: why(week, &state, w, &ways[w]),
+            why: why(week, &state, w, &of_work(week, w)),
         })
         .collect()
 }
@@ -62,7 +61,6 @@ pub fn left_out(week: &Week, rides: &[Ride]) -> Vec<LeftOut> {
 /// Every horse under its least, in the order of the horses.
 pub fn short(week: &Week, rides: &[Ride]) -> Vec<Short> {
     let state = standing(week, rides);
-    let ways = choices(week);
     let mut out = vec![];
     for (h, horse) in week.horses.iter().enumerate() {
         let (rides, least) = (state.of_horse[h].len(), usize::from(horse.least));
@@ -75,7 +73,7 @@ pub fn short(week: &Week, rides: &[Ride]) -> Vec<Short> {
         let why = match best {
             None if works.is_empty() => "it has no works".to_owned(),
             None => format!("its works have {rides} rides in all"),
-            Some(w) => format!("{}: {}", week.works[w].id, why(week, &state, w, &ways[w])),
+            Some(w) => format!("{}: {}", week.works[w].id, why(week, &state, w, &of_work(week, w))),
         };
         out.push(Short { horse: h, rides, least, why });
     }
@@ -137,23 +135,22 @@ fn no_way(week: &Week, w: Ix) -> String {
 fn bar(week: &Week, state: &State<'_>, w: Ix, c: Choice) -> Bar {
     let work = &week.works[w];
     let horse = &week.horses[work.horse];
-    let mine: Vec<Ride> = state.of_horse[work.horse].iter().map(|&s| state.placed(s).ride).collect();
-    let load =
-        |day: i16| -> u32 { mine.iter().filter(|r| i16::from(r.day) == day).map(|r| week.works[r.work].load).sum() };
-    let day = i16::from(c.day);
-    let cows: u32 = state.rides().iter().filter(|r| r.day == c.day).map(|r| u32::from(week.works[r.work].cows)).sum();
-    let near = |r: &&Ride| r.work == w && r.day.abs_diff(c.day) < work.gap_days;
-    if mine.len() >= usize::from(horse.most) {
+    let mine = || state.of_horse[work.horse].iter().map(|&s| state.placed(s).ride);
+    let load = &state.load[work.horse];
+    let d = usize::from(c.day);
+    let beside = |day: Option<usize>| day.and_then(|day| load.get(day)).copied().unwrap_or(0);
+    let near = |r: Ride| r.work == w && r.day.abs_diff(c.day) < work.gap_days;
+    if mine().count() >= usize::from(horse.most) {
         Bar::Most
-    } else if mine.iter().map(|r| week.works[r.work].load).sum::<u32>() + work.load > horse.week {
+    } else if load.iter().sum::<u32>() + work.load > horse.week {
         Bar::WeekLoad
-    } else if mine.iter().any(|r| r.work != w && r.day == c.day) {
+    } else if mine().any(|r| r.work != w && r.day == c.day) {
         Bar::Day
-    } else if mine.iter().any(|r| near(&r)) {
+    } else if mine().any(near) {
         Bar::Gap
-    } else if work.cows > 0 && cows + u32::from(work.cows) > u32::from(week.cows[usize::from(c.day)]) {
+    } else if work.cows > 0 && state.cows[d] + u32::from(work.cows) > u32::from(week.cows[d]) {
         Bar::Cows
-    } else if load(day - 1).max(load(day + 1)) + work.load > horse.two_days {
+    } else if beside(d.checked_sub(1)).max(beside(Some(d + 1))) + work.load > horse.two_days {
         Bar::TwoDays
     } else if state.time_fits(w, c) {
         Bar::Cost

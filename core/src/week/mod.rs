@@ -3,6 +3,7 @@
 //! A [`Week`] is the problem with its hard rules and its score; [`plan`] searches for rides. Times are minutes after midnight,
 //! days are 0 to 6. [`breaks`] checks any rides against the rules, and knows nothing of how they were found.
 
+mod appointment;
 mod barn;
 mod bits;
 mod chain;
@@ -12,16 +13,24 @@ mod explain;
 mod one_horse;
 mod options;
 mod placing;
+mod refill;
 mod remake;
 mod rules;
 mod search;
+mod show;
 mod state;
+mod subjects;
+mod usual;
 
+pub use appointment::Appointment;
 pub use barn::{BarnWeek, Mount, Posed, Pull, Subject, Worth, pose};
 pub use charge::{Charge, Limits, charge, limits};
 pub use explain::{LeftOut, Short, left_out, short};
 pub use rules::{Break, breaks, score};
 pub use search::{Effort, Progress, early, plan};
+pub use show::{Aim, Outlook, Want, warning};
+pub use subjects::{StepFacts, subjects};
+pub use usual::{open_hours, usual_at_once, usual_hours, usual_minutes, usual_start, without};
 
 /// Days of a week.
 pub const DAYS: usize = 7;

@@ -1,6 +1,6 @@
 //! Every way in which a work can be ridden, as far as that can be told before any other ride is there.
 
-use super::{Ix, Ride, Week, bits};
+use super::{Ix, Ride, Week, bits, state::Clock};
 
 /// One way to ride a work.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -34,11 +34,11 @@ pub(super) struct Group {
 }
 
 /// The ways of a work by day, rider and place, the cheapest rider first within each day.
-pub(super) fn groups(ways: &[Choice], unit: u16, words: usize) -> Vec<Group> {
+pub(super) fn groups(ways: &[Choice], clock: Clock, words: usize) -> Vec<Group> {
     let mut out: Vec<Group> = vec![];
     for c in ways {
         let mine = |g: &&mut Group| (g.day, g.place, g.rider) == (c.day, c.place, c.rider);
-        let at = usize::from(c.start / unit);
+        let at = clock.at(c.start);
         let group = match out.iter_mut().find(mine) {
             Some(group) => group,
             None => {
@@ -53,7 +53,8 @@ pub(super) fn groups(ways: &[Choice], unit: u16, words: usize) -> Vec<Group> {
     out
 }
 
-fn of_work(week: &Week, w: Ix) -> Vec<Choice> {
+/// The ways of one work.
+pub(super) fn of_work(week: &Week, w: Ix) -> Vec<Choice> {
     let work = &week.works[w];
     let horse = &week.horses[work.horse];
     let eve: u32 =

@@ -23,7 +23,7 @@ impl Chain<'_> {
                 }
                 if let Some((_, at)) = self.start_in(w, group, true) {
                     let Group { day, place, rider, cost, .. } = *group;
-                    best = Some((cost, Choice { day, start: at as u16 * self.state.unit, place, rider, cost }));
+                    best = Some((cost, Choice { day, start: self.state.clock.start(at), place, rider, cost }));
                 }
             }
             if let Some((cost, c)) = best {
@@ -66,7 +66,7 @@ impl Chain<'_> {
             };
             if best.is_none_or(|(b, _)| if early { at < b } else { at > b }) {
                 let Group { place, rider, cost, .. } = *group;
-                best = Some((at, Choice { day, start: at as u16 * self.state.unit, place, rider, cost }));
+                best = Some((at, Choice { day, start: self.state.clock.start(at), place, rider, cost }));
             }
         }
         let c = best.filter(|(_, c)| self.state.gain(w) >= i64::from(c.cost))?.1;
@@ -97,7 +97,7 @@ impl Chain<'_> {
             let merit = tidy - 4 * group.cost;
             if best.is_none_or(|b| merit > b.0) {
                 let Group { day, place, rider, cost, .. } = *group;
-                best = Some((merit, Choice { day, start: at as u16 * self.state.unit, place, rider, cost }));
+                best = Some((merit, Choice { day, start: self.state.clock.start(at), place, rider, cost }));
                 if !snug && cost == 0 {
                     break;
                 }

@@ -1,4 +1,4 @@
-//! The great moves: a rider's day repacked, a horse's week made anew, what is scarce given out anew.
+//! The great moves: a horse's week made anew, what is scarce given out anew. A rider's day is filled anew in [`super::refill`].
 
 use rand::RngExt;
 
@@ -63,41 +63,6 @@ impl Chain<'_> {
         out.sort_by_key(|&w| std::cmp::Reverse(self.state.gain(w)));
         for w in out {
             self.put_somewhere(w, true);
-        }
-        true
-    }
-
-    /// A day of a rider is ridden in another order, pushed together from one end, and what has room then is added.
-    pub(super) fn repack(&mut self) -> bool {
-        let rider = self.rng.random_range(0..self.state.week.riders.len());
-        let day = self.rng.random_range(0..DAYS as u8);
-        let mut slots = std::mem::take(&mut self.way);
-        self.state.day_of(rider, day, &mut slots);
-        let early = self.rng.random_bool(0.5);
-        let mut works: Vec<Ix> = vec![];
-        for &slot in &slots {
-            let p = self.state.take(slot);
-            works.push(p.ride.work);
-            self.taken.push(p);
-        }
-        self.way = slots;
-        if works.is_empty() {
-            return false;
-        }
-        // Now and then the order of the clock, pushed together; else some change places.
-        if !early {
-            works.reverse();
-        }
-        if self.rng.random_bool(0.7) {
-            for _ in 0..self.rng.random_range(1..=3) {
-                let (a, b) = (self.rng.random_range(0..works.len()), self.rng.random_range(0..works.len()));
-                works.swap(a, b);
-            }
-        }
-        let lacking = self.lacking(6);
-        for w in works.into_iter().chain(lacking) {
-            let slot = self.place_on(w, rider, day, early).or_else(|| self.place_somewhere(w, true));
-            self.put.extend(slot);
         }
         true
     }

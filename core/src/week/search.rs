@@ -44,7 +44,7 @@ const MOVES: u32 = 12_000;
 const THREADS: usize = 2;
 /// Hottest and coldest, in units of the score.
 const HOT: f64 = 2.0;
-const COLD: f64 = 0.25;
+const COLD: f64 = 0.2;
 /// Weeks of up to so many works are small enough for a large crowd in a few seconds.
 const MIDDLING: usize = 120;
 
@@ -57,8 +57,8 @@ struct Cycle {
 /// A short cycle first, so that there soon is something to show; then long ones, each twice as long as the last.
 fn cycle(n: u32, works: usize) -> Cycle {
     match n {
-        0 => Cycle { rounds: 4, crowd: THREADS },
-        _ => Cycle { rounds: 36 << (n - 1).min(20), crowd: if works > MIDDLING { 4 } else { 32 } },
+        0 => Cycle { rounds: 3, crowd: THREADS },
+        _ => Cycle { rounds: 48 << (n - 1).min(20), crowd: if works > MIDDLING { 4 } else { 32 } },
     }
 }
 
@@ -80,12 +80,12 @@ struct Ground<'w> {
     seed: u64,
 }
 
-/// Plans a week. `heard` is told after each round, and stops the search by answering false; the best plan so far is given then
+/// Plans a week. `heard` is told of the first plans and after each round, and stops the search by answering false; the best plan so far is given then
 /// too. What it gives breaks no rule beyond what the fixed rides break among themselves.
 pub fn plan(week: &Week, effort: Effort, heard: &mut dyn FnMut(Progress<'_>) -> bool) -> Vec<Ride> {
     let ways = choices(week);
     let empty = State::new(week);
-    let by_day: Vec<Vec<Group>> = ways.iter().map(|w| groups(w, empty.unit, empty.words)).collect();
+    let by_day: Vec<Vec<Group>> = ways.iter().map(|w| groups(w, empty.clock, empty.words)).collect();
     let open: Vec<Ix> = (0..week.works.len()).filter(|&w| !ways[w].is_empty()).collect();
     let mut best = (empty.score, empty.rides());
     let ground = Ground { empty, ways: (&ways, &by_day), open: &open, seed: effort.seed };
@@ -97,13 +97,16 @@ pub fn plan(week: &Week, effort: Effort, heard: &mut dyn FnMut(Progress<'_>) -> 
         if into == 0 {
             crowd = ground.crowd(u64::from(n) << 32, cycle.crowd);
         }
-        thin(&mut crowd, cycle.left(into));
-        ride_on(&mut crowd, cycle.heat(into));
-        for chain in crowd.iter().filter_map(|c| c.lock().ok()) {
-            if chain.best.0 > best.0 {
-                best.clone_from(&chain.best);
+        if rounds == 0 {
+            // What the first plans are filled with is shown before anything is searched.
+            keep_best(&crowd, &mut best);
+            if !heard(Progress { rounds, score: best.0, rides: &best.1 }) {
+                break;
             }
         }
+        thin(&mut crowd, cycle.left(into));
+        ride_on(&mut crowd, cycle.heat(into));
+        keep_best(&crowd, &mut best);
         rounds += 1;
         into += 1;
         if into == cycle.rounds {
@@ -124,6 +127,14 @@ impl<'w> Ground<'w> {
     fn crowd(&self, first: u64, size: usize) -> Crowd<'w> {
         let chain = |n: u64| Mutex::new(Chain::new(&self.empty, self.ways, self.open, self.seed, first + n));
         (0..size as u64).map(chain).collect()
+    }
+}
+
+fn keep_best(crowd: &Crowd<'_>, best: &mut (i64, Vec<Ride>)) {
+    for chain in crowd.iter().filter_map(|c| c.lock().ok()) {
+        if chain.best.0 > best.0 {
+            best.clone_from(&chain.best);
+        }
     }
 }
 

@@ -20,7 +20,7 @@ pub(super) struct Placed {
 #[derive(Debug, Clone)]
 pub(super) struct State<'w> {
     pub week: &'w Week,
-    pub unit: u16,
+    pub clock: Clock,
     units: usize,
     pub words: usize,
     /// Units of each rider and day that are taken, as bits; and those outside the hours, which count as taken for snugness.
@@ -52,19 +52,19 @@ pub(super) struct State<'w> {
 
 impl<'w> State<'w> {
     pub(super) fn new(week: &'w Week) -> State<'w> {
-        let unit = unit_of(week);
-        let units = usize::from(24 * 60 / unit);
+        let clock = Clock::of(week);
+        let units = clock.units();
         let words = units.div_ceil(64);
         let eve =
             |h: Ix| week.before.iter().filter(|b| b.day == -1 && week.works[b.work].horse == h).map(|b| b.load).sum();
         let mut state = State {
             week,
-            unit,
+            clock,
             units,
             words,
             busy: vec![0; week.riders.len() * DAYS * words],
-            shut: shut(week, unit, units),
-            open: open(week, unit, words),
+            shut: shut(week, clock, units),
+            open: open(week, clock, units, words),
             longest: vec![None; week.riders.len() * DAYS],
             full: full(week, words, units),
             rides: vec![],
@@ -207,10 +207,28 @@ impl<'w> State<'w> {
         usize::from(longest) >= length
     }
 
+    /// Units of the two longest free stretches of a rider's day.
+    pub(super) fn longest_two(&self, rider: Ix, day: u8) -> (usize, usize) {
+        let at = (rider * DAYS + usize::from(day)) * self.words;
+        let is_free = |unit: usize| {
+            let (word, bit) = (at + unit / 64, unit % 64);
+            (self.open[word] & !self.busy[word]) >> bit & 1 == 1
+        };
+        let (mut long, mut short, mut run) = (0, 0, 0);
+        for unit in 0..=self.units {
+            if unit < self.units && is_free(unit) {
+                run += 1;
+                continue;
+            }
+            (long, short) = if run > long { (run, long) } else { (long, short.max(run)) };
+            run = 0;
+        }
+        (long, short)
+    }
+
     /// The units of its day that a ride takes up.
     pub(super) fn stretch(&self, ride: Ride) -> (usize, usize) {
-        let from = usize::from(ride.start / self.unit);
-        let to = usize::from((ride.start + self.week.works[ride.work].minutes).div_ceil(self.unit));
+        let (from, to) = self.clock.around(ride.start, ride.start + self.week.works[ride.work].minutes);
         (from, to.min(self.units))
     }
 
@@ -247,7 +265,7 @@ impl<'w> State<'w> {
 
     /// Units that a ride of a work lasts.
     pub(super) fn length(&self, w: Ix) -> usize {
-        usize::from(self.week.works[w].minutes.div_ceil(self.unit))
+        usize::from(self.week.works[w].minutes.div_ceil(self.clock.unit))
     }
 
     /// The units that a ride takes up in the table of riders or of places.
@@ -290,13 +308,14 @@ impl<'w> State<'w> {
 }
 
 /// Units outside the hours of each rider and day, as bits.
-fn shut(week: &Week, unit: u16, units: usize) -> Vec<u64> {
+fn shut(week: &Week, clock: Clock, units: usize) -> Vec<u64> {
     let mut out = vec![];
     for rider in &week.riders {
         for day in 0..DAYS {
             let mut bits = bits::full(units);
             for span in rider.hours.iter().filter(|s| usize::from(s.day) == day) {
-                bits::clear(&mut bits, usize::from(span.from.div_ceil(unit)), usize::from(span.to / unit));
+                let (from, to) = clock.inside(span.from, span.to);
+                bits::clear(&mut bits, from, to.max(from));
             }
             out.extend(bits);
         }
@@ -305,13 +324,14 @@ fn shut(week: &Week, unit: u16, units: usize) -> Vec<u64> {
 }
 
 /// Units with any part inside the hours of each rider and day, as bits.
-fn open(week: &Week, unit: u16, words: usize) -> Vec<u64> {
+fn open(week: &Week, clock: Clock, units: usize, words: usize) -> Vec<u64> {
     let mut out = vec![];
     for rider in &week.riders {
         for day in 0..DAYS {
             let mut bits = vec![0; words];
             for span in rider.hours.iter().filter(|s| usize::from(s.day) == day) {
-                bits::fill(&mut bits, usize::from(span.from / unit), usize::from(span.to.div_ceil(unit)));
+                let (from, to) = clock.around(span.from, span.to);
+                bits::fill(&mut bits, from, to.min(units));
             }
             out.extend(bits);
         }
@@ -331,11 +351,52 @@ fn drop_from(list: &mut Vec<Slot>, slot: Slot) {
     }
 }
 
-/// The greatest stretch of minutes of which every start is a multiple. Lengths need not be: where all rides start on a grid, a
-/// ride that ends between two of its lines keeps out just those that one that ends on the later line does.
-fn unit_of(week: &Week) -> u16 {
-    fn gcd(a: u16, b: u16) -> u16 {
-        if b == 0 { a } else { gcd(b, a % b) }
+/// The part of a day in which anyone rides, in stretches of equal length.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct Clock {
+    /// Minutes after midnight; a multiple of `unit`.
+    from: u16,
+    to: u16,
+    /// Minutes.
+    unit: u16,
+}
+
+impl Clock {
+    /// The unit is the greatest stretch of which every start is a multiple. Lengths need not be: where all rides start on a grid, a
+    /// ride that ends between two of its lines keeps out just those that one that ends on the later line does.
+    fn of(week: &Week) -> Clock {
+        fn gcd(a: u16, b: u16) -> u16 {
+            if b == 0 { a } else { gcd(b, a % b) }
+        }
+        let unit = week.fixed.iter().map(|r| r.start).chain([24 * 60]).fold(week.slot_minutes, gcd).max(1);
+        let hours = week.riders.iter().flat_map(|r| &r.hours).map(|s| (s.from, s.to));
+        let fixed = week.fixed.iter().map(|r| (r.start, r.start + week.works[r.work].minutes));
+        let (from, to) = hours.chain(fixed).fold((24 * 60, 0), |(a, b), (from, to)| (a.min(from), b.max(to)));
+        let from = from.min(24 * 60 - unit) / unit * unit;
+        Clock { from, to: to.clamp(from + unit, 24 * 60), unit }
     }
-    week.fixed.iter().map(|r| r.start).chain([24 * 60]).fold(week.slot_minutes, gcd).max(1)
+
+    fn units(self) -> usize {
+        usize::from((self.to - self.from).div_ceil(self.unit))
+    }
+
+    /// The unit in which a minute lies.
+    pub(super) fn at(self, start: u16) -> usize {
+        usize::from(start.saturating_sub(self.from) / self.unit)
+    }
+
+    /// The first minute of a unit.
+    pub(super) fn start(self, at: usize) -> u16 {
+        self.from + at as u16 * self.unit
+    }
+
+    /// The units that have any part between two minutes.
+    fn around(self, from: u16, to: u16) -> (usize, usize) {
+        (self.at(from), usize::from(to.saturating_sub(self.from).div_ceil(self.unit)))
+    }
+
+    /// The units that lie between two minutes wholly.
+    fn inside(self, from: u16, to: u16) -> (usize, usize) {
+        (usize::from(from.saturating_sub(self.from).div_ceil(self.unit)), self.at(to))
+    }
 }
