@@ -2,3 +2,5 @@
 
 pub mod csv;
 pub mod ical;
+pub mod ical_in;
+pub mod repeat;
