@@ -112,7 +112,7 @@ pub async fn rides(db: &PgPool, shown: &Shown, from: NaiveDate, to: NaiveDate) -
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            join person p on p.barn_id = r.barn_id and p.id = r.rider_id
-           where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.starts_at is not null
+           where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.starts_at is not null and r.missed is null
              and ($4::uuid is null or r.rider_id = $4) and ($5::uuid is null or r.horse_id = $5)
            order by r.ridden_on, r.starts_at, r.id limit 5000"#,
         shown.barn_id,

@@ -7,6 +7,7 @@
 //! Queries are checked against the schema when the crate is built; `.sqlx/` in the workspace holds what that check needs, so that
 //! building needs no database.
 
+pub mod appointment;
 pub mod barn;
 pub mod bulk;
 pub mod curriculum;

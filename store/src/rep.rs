@@ -181,7 +181,7 @@ pub(crate) async fn put_set(tx: &mut PgConnection, scope: &Scope, set: &SetKey) 
 pub async fn touch_horse(tx: &mut PgConnection, scope: &Scope, ride: Uuid) -> Result<()> {
     ride::log_changed(tx, scope, ride).await?;
     sqlx::query!(
-        "update ride set state = 'open', version = version + 1 where barn_id = $1 and id = $2 and state = 'planned'",
+        "update ride set state = 'open', missed = null, version = version + 1 where barn_id = $1 and id = $2 and state = 'planned'",
         scope.barn,
         ride
     )

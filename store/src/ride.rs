@@ -28,6 +28,10 @@ pub struct Ride {
     pub humidity: Option<i16>,
     /// Minutes by gait.
     pub minutes: Option<serde_json::Value>,
+    /// Why it was not ridden, where it was asked.
+    pub missed: Option<String>,
+    /// Whether the week's plan put it there.
+    pub from_week: bool,
     pub version: i32,
     /// Reps that were not removed.
     pub reps: i64,
@@ -72,7 +76,7 @@ macro_rules! select_rides {
             Ride,
             r#"select r.id, r.horse_id, h.name as horse_name, r.rider_id, p.name as rider_name, r.ridden_on, r.starts_at,
                       r.place, r.state, r.entered, r.note, r.signs, r.bit, r.hot, r.decicelsius,
-                      r.humidity, r.minutes, r.version,
+                      r.humidity, r.minutes, r.missed, r.work is not null as "from_week!", r.version,
                       (select count(*) from ride_set s join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
                        where s.barn_id = r.barn_id and s.ride_id = r.id and rep.removed_at is null) as "reps!"
                from ride r
@@ -94,6 +98,33 @@ pub async fn on_day(db: &PgPool, scope: &Scope, date: NaiveDate) -> Result<Vec<R
     )
     .fetch_all(db)
     .await?)
+}
+
+/// Planned rides from a day to another, both included, that were neither ridden nor said why not, latest first.
+pub async fn unanswered(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Ride>> {
+    Ok(select_rides!(
+        "r.ridden_on between $3 and $4 and r.state = 'planned' and r.missed is null and h.archived_at is null
+         order by r.ridden_on desc, r.starts_at nulls last, h.name, r.id limit 60",
+        scope.barn,
+        scope.owned_by,
+        from,
+        to
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Notes why a planned ride was not ridden, or takes that back. False where there is no such ride that was not begun.
+pub async fn set_missed(db: &PgPool, scope: &Scope, id: Uuid, why: Option<&str>) -> Result<bool> {
+    let done = sqlx::query!(
+        "update ride set missed = $3, version = version + 1 where barn_id = $1 and id = $2 and state = 'planned'",
+        scope.barn,
+        id,
+        why
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
 }
 
 /// A horse's rides that have reps or a note, latest first.
@@ -197,6 +228,7 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
         "update ride set rider_id = $4, starts_at = $5, place = $6, note = $8, signs = $9, bit = coalesce($10, bit), hot = coalesce($11, hot),
                 minutes = coalesce($12, minutes), version = version + 1,
                 state = case when state <> 'planned' and $7 = 'planned' then state else $7 end,
+                missed = case when $7 = 'planned' then missed end,
                 closed_at = case when $7 = 'closed' then coalesce(closed_at, now()) end
          where barn_id = $1 and id = $2 and version = $3",
         scope.barn,

@@ -107,6 +107,7 @@ pub async fn publish(
     if done == 1 {
         sqlx::query!(
             "delete from ride r where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.work is not null and r.state = 'planned'
+             and r.missed is null
              and not exists (select from ride_set s where s.barn_id = r.barn_id and s.ride_id = r.id)",
             scope.barn,
             from,
@@ -156,6 +157,8 @@ pub struct Ridden {
     pub place: String,
     pub state: String,
     pub work: Option<String>,
+    /// Why it was not ridden.
+    pub missed: Option<String>,
     /// Minutes by gait, where they were told.
     pub minutes: Option<Value>,
     /// The steps that were worked, as `rung@gait`.
@@ -166,7 +169,7 @@ pub struct Ridden {
 pub async fn rides(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Ridden>> {
     Ok(sqlx::query_as!(
         Ridden,
-        r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place, r.state, r.work, r.minutes,
+        r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place, r.state, r.work, r.missed, r.minutes,
                   coalesce(s.steps, '{}') as "steps!"
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
@@ -194,4 +197,15 @@ pub async fn rode(db: &PgPool, scope: &Scope, since: NaiveDate) -> Result<Vec<(U
     .fetch_all(db)
     .await?;
     Ok(rows.into_iter().map(|r| (r.horse_id, r.rider_id, r.rides)).collect())
+}
+
+/// The day of each horse's first ride.
+pub async fn first_ridden(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, NaiveDate)>> {
+    let rows = sqlx::query!(
+        r#"select horse_id, min(ridden_on) as "first!" from ride where barn_id = $1 and state <> 'planned' group by horse_id"#,
+        scope.barn
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.first)).collect())
 }
