@@ -2,7 +2,8 @@
 //!
 //!     DATABASE_URL=postgres://…/scratch cargo bench -p cavesson
 //!
-//! Fills the database it is given, so give it an empty one. Prints the median and the slowest of forty requests each.
+//! Fills the database it is given, so give it an empty one. Prints the median and the slowest of forty requests each. A server
+//! on that database (`cavesson serve --demo`) then has a barn of that size to open in a browser.
 
 use std::time::{Duration, Instant};
 
@@ -28,6 +29,7 @@ use tower::ServiceExt;
 use uuid::Uuid;
 
 const HORSES: u64 = 40;
+const RIDERS: usize = 4;
 const DAYS: u64 = 3 * 365;
 
 #[tokio::main]
@@ -56,6 +58,9 @@ async fn main() -> anyhow::Result<()> {
         ("Horse, a page of rides", format!("/api/horses/{horse}/rides?limit=8")),
         ("Horses", "/api/horses?limit=100".to_owned()),
         ("Curriculum", "/api/curriculum".to_owned()),
+        ("Week, the next", format!("/api/weeks/{}", today + Days::new(7))),
+        ("Balance of a year", "/api/balance?weeks=52".to_owned()),
+        ("Appointments", "/api/appointments".to_owned()),
     ] {
         let mut times = vec![];
         for _ in 0..40 {
@@ -72,7 +77,8 @@ async fn main() -> anyhow::Result<()> {
 
 async fn fill(db: &PgPool, today: NaiveDate) -> anyhow::Result<Vec<Uuid>> {
     let course = Course::of(Curriculum::standard())?;
-    let (barn_id, rider) = (Uuid::new_v4(), Uuid::new_v4());
+    let barn_id = Uuid::new_v4();
+    let riders: [Uuid; RIDERS] = std::array::from_fn(|_| Uuid::new_v4());
     let settings = BarnSettings {
         name: "Bench".into(),
         posture: "steady".into(),
@@ -80,13 +86,18 @@ async fn fill(db: &PgPool, today: NaiveDate) -> anyhow::Result<Vec<Uuid>> {
         time_zone: "UTC".into(),
     };
     barn::create(db, barn_id, &settings, Some(today)).await?;
-    let fields = PersonFields { name: "Rider".into(), email: "rider@bench.example".into(), role: "trainer".into() };
-    person::insert(db, barn_id, rider, &fields, None).await?;
-    let scope = Scope { barn: barn_id, person: rider, owned_by: None };
+    for (n, rider) in riders.into_iter().enumerate() {
+        let role = if n == 0 { "trainer" } else { "assistant" };
+        let email = format!("rider{n}@bench.example");
+        let fields = PersonFields { name: format!("Rider {n}"), email, role: role.into() };
+        person::insert(db, barn_id, rider, &fields, None).await?;
+    }
+    let scope = Scope { barn: barn_id, person: riders[0], owned_by: None };
     let mut horses = vec![];
     for n in 0..HORSES {
         let id = Uuid::new_v4();
         let name = format!("Horse {n}");
+        let rider = riders[n as usize % RIDERS];
         let fields = HorseFields {
             name,
             foaled: None,

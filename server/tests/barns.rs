@@ -35,6 +35,7 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
             json!({ "kind": "saddle", "name": "Taken", "mouthpiece": null, "since": today() })
         }
         ("put", "/api/people/{id}/hours") => json!({ "hours": [{ "weekday": 0, "from": "07:00", "to": "09:00" }] }),
+        ("put", "/api/rides/{id}/missed") => json!({ "why": "time" }),
         ("put", "/api/horses/{id}/rides-a-week") => json!({ "least": 1, "most": 2 }),
         ("get" | "delete", _) => return None,
         (method, path) => panic!("{method} {path} is new: say here what its body is"),
@@ -66,6 +67,8 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "away where barn_id",
         "week_plan where barn_id",
         "feed where barn_id",
+        "appointment where barn_id",
+        "appointment_who where barn_id",
     ] {
         let (name, key) = table.split_once(" where ").unwrap();
         let sql = format!("select to_jsonb({name})::text from {name} where {key} = $1 order by 1");
@@ -94,6 +97,10 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     ada.put(&format!("/api/away/{hidden_away}"), gone).await.is(201);
     let hidden_feed = Uuid::new_v4();
     ada.put(&format!("/api/feeds/{hidden_feed}"), json!({ "horse_id": horse })).await.is(201);
+    let hidden_visit = Uuid::new_v4();
+    let visit = json!({ "version": 0, "kind": "farrier", "title": "Hidden farrier", "day": today(), "days": 1, "from": "09:00",
+                        "to": "11:00", "rule": "FREQ=WEEKLY", "people": [rider], "horses": [horse] });
+    ada.put(&format!("/api/appointments/{hidden_visit}"), visit.clone()).await.is(200);
     ada.put("/api/cattle-days", json!({ "works": [17, 17, 17, 17, 17, 17, 17] })).await.is(200);
     ada.put(&format!("/api/weeks/{}", today()), json!({ "version": 0, "rides": [] })).await.is(200);
     let (bos_horse, bos_id) = (bo.horse("Bo's").await, bo.my_id().await);
@@ -129,6 +136,17 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 Some("feeds") => {
                     bo.call(Method::DELETE, &format!("/api/feeds/{hidden_feed}"), None).await.is(404);
                     bo.put(&format!("/api/feeds/{}", Uuid::new_v4()), json!({ "horse_id": horse })).await.is(404);
+                    continue;
+                }
+                Some("appointments") => {
+                    let url = format!("/api/appointments/{hidden_visit}");
+                    bo.call(Method::DELETE, &url, None).await.is(404);
+                    let mut taken = visit.clone();
+                    bo.put(&format!("/api/appointments/{}", Uuid::new_v4()), taken.clone()).await.is(404);
+                    // The barn's own horse under another barn's id and version: there is no such appointment here.
+                    (taken["people"], taken["horses"]) = (json!([]), json!([bos_horse]));
+                    taken["version"] = json!(1);
+                    bo.put(&url, taken).await.is(404);
                     continue;
                 }
                 Some("away") => {
@@ -178,6 +196,8 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
         "/api/weather",
         "/api/hours",
         "/api/feeds",
+        "/api/appointments",
+        "/api/balance",
         &format!("/api/weeks/{}", today()),
     ] {
         let told = bo.get(path).await.is(200).to_string();
@@ -192,6 +212,15 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
             "{path} tells of another barn"
         );
     }
+    for whose in [format!("horse={horse}"), format!("person={rider}")] {
+        bo.get(&format!("/api/calendar?{whose}")).await.is(404);
+    }
+    let calendar = format!(
+        "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:x\r\nSUMMARY:Vet: Hidden Juniper\r\nDTSTART:{}T090000\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n",
+        today().format("%Y%m%d")
+    );
+    let told = bo.post("/api/appointments/import", json!({ "text": calendar, "dry_run": true })).await.is(200);
+    assert_eq!(told["lines"][0]["fate"], "nobody");
     // A text that names another barn's horse, and one that is to be that horse's.
     let text = |horse: Option<Uuid>, text: &str| {
         json!({ "id": Uuid::new_v4(), "form": "shorthand", "text": text, "horse_id": horse, "date": today(), "place": "arena",

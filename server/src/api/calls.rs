@@ -161,10 +161,10 @@ pub(super) async fn overrules(State(app): State<App>, signed: Signed) -> Result<
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let today = super::barn::today_in(&barn);
     let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
-    let mut standings = standings(&app, &signed.scope, &horses, &barn.posture, today).await?;
+    let standings = standings(&app, &signed.scope, &horses, &barn.posture, today).await?;
     let mut items: Vec<HorseOverrule> = vec![];
     for horse in horses {
-        let overrules = standings.remove(&horse.id).map(|s| s.overrules).unwrap_or_default();
+        let overrules = standings.get(&horse.id).map(|s| s.overrules.clone()).unwrap_or_default();
         let of = |overrule| HorseOverrule { horse_id: horse.id, horse: horse.name.clone(), overrule };
         items.extend(overrules.into_iter().map(of));
     }

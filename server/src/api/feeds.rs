@@ -9,19 +9,25 @@ use axum::{
 use cavesson_core::ladder::Place;
 use cavesson_formats::ical::{Event, calendar};
 use cavesson_store::{
-    Put,
+    Put, Scope,
+    appointment::{self, Appointment},
+    barn,
     feed::{self, Feed, FeedRide, Shown},
+    person,
 };
-use chrono::{DateTime, Days, NaiveDateTime, TimeDelta, TimeZone, Utc};
+use chrono::{DateTime, Days, NaiveDate, NaiveDateTime, NaiveTime, TimeDelta, TimeZone, Utc};
 use chrono_tz::Tz;
 use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use super::body::{Body, Id};
+use super::{
+    appointments::first_days,
+    body::{Asked, Body, Id},
+};
 use crate::{
     App, Problem,
-    auth::{Manages, digest, random_token},
+    auth::{Manages, Role, Signed, digest, random_token},
 };
 
 /// Days shown before and after today.
@@ -109,14 +115,81 @@ pub(super) async fn revoke(
 pub(super) async fn read(State(app): State<App>, Path(file): Path<String>) -> Result<Response, Problem> {
     let token = file.strip_suffix(".ics").unwrap_or(&file);
     let shown = feed::find(&app.db, &digest(token)).await?.ok_or_else(Problem::unknown_route)?;
-    let zone: Tz = shown.time_zone.parse().unwrap_or(Tz::UTC);
-    let today = Utc::now().with_timezone(&zone).date_naive();
-    let rides = feed::rides(&app.db, &shown, today - Days::new(BEFORE), today + Days::new(AFTER)).await?;
-    let events: Vec<Event> = rides.iter().map(|r| event(r, &shown, zone)).collect();
-    let text = calendar(&format!("{}: rides", shown.name), &events, Utc::now());
-    let mut response = ([(header::CONTENT_TYPE, "text/calendar; charset=utf-8")], text).into_response();
+    let mut response = written(&app, &shown).await?;
     response.headers_mut().insert(header::CACHE_CONTROL, HeaderValue::from_static("private, max-age=300"));
     Ok(response)
+}
+
+/// Whose calendar to save.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(super) struct Whose {
+    person: Option<Uuid>,
+    horse: Option<Uuid>,
+}
+
+/// The calendar of a person or a horse as a file.
+#[utoipa::path(get, path = "/api/calendar", params(Whose),
+    responses((status = 200, body = String, content_type = "text/calendar"), (status = 404, body = Problem),
+              (status = 422, body = Problem)))]
+pub(super) async fn file(
+    State(app): State<App>,
+    signed: Signed,
+    Asked(whose): Asked<Whose>,
+) -> Result<Response, Problem> {
+    let barn = barn::get(&app.db, &signed.scope).await?;
+    let name = match (whose.person, whose.horse) {
+        (Some(id), None) if signed.role != Role::Owner => {
+            person::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("person"))?.name
+        }
+        (Some(_), None) => return Err(Problem::missing("person")),
+        (None, Some(id)) => super::horses::find(&app, &signed, id).await?.name,
+        _ => return Err(Problem::field("person", "say whose calendar: a person's or a horse's, not both")),
+    };
+    let shown = Shown {
+        barn_id: signed.scope.barn,
+        time_zone: barn.time_zone,
+        name,
+        person_id: whose.person,
+        horse_id: whose.horse,
+    };
+    let mut response = written(&app, &shown).await?;
+    let as_file = HeaderValue::from_static("attachment; filename=\"rides.ics\"");
+    response.headers_mut().insert(header::CONTENT_DISPOSITION, as_file);
+    Ok(response)
+}
+
+/// Rides and appointments of someone or a horse, as a calendar.
+async fn written(app: &App, shown: &Shown) -> Result<Response, Problem> {
+    let zone: Tz = shown.time_zone.parse().unwrap_or(Tz::UTC);
+    let today = Utc::now().with_timezone(&zone).date_naive();
+    let (from, to) = (today - Days::new(BEFORE), today + Days::new(AFTER));
+    let rides = feed::rides(&app.db, shown, from, to).await?;
+    let mut events: Vec<Event> = rides.iter().map(|r| event(r, shown, zone)).collect();
+    let scope = Scope { barn: shown.barn_id, person: Uuid::nil(), owned_by: None };
+    for a in appointment::between(&app.db, &scope, from, to).await? {
+        let takes = |id: Option<Uuid>, who: &[Uuid]| id.is_some_and(|id| who.contains(&id));
+        if takes(shown.person_id, &a.people) || takes(shown.horse_id, &a.horses) {
+            events.extend(first_days(&a, zone, from, to).into_iter().map(|day| appointed(&a, day, zone)));
+        }
+    }
+    let text = calendar(&format!("{}: rides", shown.name), &events, Utc::now());
+    Ok(([(header::CONTENT_TYPE, "text/calendar; charset=utf-8")], text).into_response())
+}
+
+/// One time of an appointment.
+fn appointed(a: &Appointment, day: NaiveDate, zone: Tz) -> Event {
+    let midnight = |d: NaiveDate| d.and_time(NaiveTime::MIN);
+    let at = |d: NaiveDate, minute: i16| instant(zone, midnight(d) + TimeDelta::minutes(minute.into()));
+    Event {
+        uid: format!("{}-{day}@cavesson", a.id),
+        sequence: u32::try_from(a.version).unwrap_or(0),
+        from: at(day, a.from),
+        to: at(day + Days::new(a.days.max(1) as u64 - 1), a.to),
+        summary: a.title.clone(),
+        location: String::new(),
+        description: String::new(),
+    }
 }
 
 fn event(ride: &FeedRide, shown: &Shown, zone: Tz) -> Event {

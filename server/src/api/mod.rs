@@ -1,5 +1,7 @@
 //! The HTTP interface: one module for each resource.
 
+mod appointments;
+mod balance;
 mod barn;
 mod body;
 mod calls;
@@ -10,6 +12,7 @@ mod feeds;
 mod forecast;
 mod gear;
 mod horses;
+mod missed;
 mod owned;
 mod people;
 mod plan;
@@ -30,6 +33,7 @@ use axum::{
     middleware::{self, Next},
     response::{IntoResponse, Response},
 };
+pub(crate) use standing::Shelf;
 pub use standing::keep_warm;
 use tower_http::{
     catch_panic::CatchPanicLayer,
@@ -69,6 +73,8 @@ fn routes() -> OpenApiRouter<App> {
         .routes(routes!(rides::of_horse))
         .routes(routes!(reps::changes))
         .routes(routes!(rides::read, rides::put, rides::change, rides::drop_planned))
+        .routes(routes!(missed::put, missed::take_back))
+        .routes(routes!(balance::read))
         .routes(routes!(reps::put))
         .routes(routes!(reps::correct))
         .routes(routes!(today::read))
@@ -93,8 +99,12 @@ fn routes() -> OpenApiRouter<App> {
         .routes(routes!(week::settings::put_cattle))
         .routes(routes!(week::settings::put_rides))
         .routes(routes!(week::settings::put_away, week::settings::drop_away))
+        .routes(routes!(appointments::list))
+        .routes(routes!(appointments::put, appointments::drop))
+        .routes(routes!(appointments::import::import))
         .routes(routes!(feeds::list))
         .routes(routes!(feeds::put, feeds::revoke))
+        .routes(routes!(feeds::file))
         .routes(routes!(scribble::read_text))
         .routes(routes!(scribble::aliases, scribble::put_alias))
         .routes(routes!(calls::put_overrule))

@@ -53,21 +53,21 @@ pub(super) async fn read(State(app): State<App>, signed: Signed) -> Result<Json<
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let date = super::barn::today_in(&barn);
     let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
-    let mut standings = standings(&app, &signed.scope, &horses, &barn.posture, date).await?;
+    let standings = standings(&app, &signed.scope, &horses, &barn.posture, date).await?;
     let horses = horses
         .into_iter()
         .filter_map(|h| {
-            let standing = standings.remove(&h.id)?;
-            let tried = standing.steps.into_iter().filter(|s| !s.sides.is_empty());
+            let standing = standings.get(&h.id)?;
+            let tried = standing.steps.iter().filter(|s| !s.sides.is_empty());
             let steps = tried
                 .map(|s| {
                     let of = |side: Side| s.sides.iter().find(|x| x.side == side).map(|x| x.standing);
                     let step =
                         OwnedStep { standing: s.standing, left: of(Side::Left), right: of(Side::Right), due: s.due };
-                    (s.id, step)
+                    (s.id.clone(), step)
                 })
                 .collect();
-            Some(OwnedBy { id: h.id, name: h.name, horse: standing.horse.map(|c| c.call), steps })
+            Some(OwnedBy { id: h.id, name: h.name, horse: standing.horse.as_ref().map(|c| c.call), steps })
         })
         .collect();
     Ok(Json(Owned { date, horses }))

@@ -24,7 +24,7 @@ use super::{
     body::{Asked, Body, Id, Paging},
     check::Check,
     reps::{Answered, RepOut, SetIn, check_answer, check_set, set_key},
-    words::{Entered, MinutesDoc, Place, RideState, from_word, word},
+    words::{Entered, MinutesDoc, MissedWhy, Place, RideState, from_word, word},
 };
 use crate::{
     App, Problem,
@@ -58,6 +58,10 @@ pub(super) struct RideOut {
     /// Minutes by gait, where they were noted.
     #[schema(value_type = Option<MinutesDoc>)]
     minutes: Option<Minutes>,
+    /// Why it was not ridden, where it was asked.
+    missed: Option<MissedWhy>,
+    /// Whether the week's plan put it on its day.
+    from_week: bool,
     version: i32,
     /// How many reps were logged.
     reps: i64,
@@ -173,6 +177,8 @@ impl TryFrom<Ride> for RideOut {
             celsius: r.decicelsius.map(|d| f64::from(d) / 10.0),
             humidity: r.humidity,
             minutes: r.minutes.and_then(|m| serde_json::from_value(m).ok()),
+            missed: r.missed.as_deref().map(from_word).transpose()?,
+            from_week: r.from_week,
             version: r.version,
             reps: r.reps,
         })

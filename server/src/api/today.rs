@@ -3,7 +3,7 @@
 use axum::{Json, extract::State};
 use cavesson_core::advice::{Call, Standing};
 use cavesson_store::{horse, ride};
-use chrono::NaiveDate;
+use chrono::{Days, NaiveDate};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -24,6 +24,8 @@ use crate::{
 pub(super) struct TodayOut {
     date: NaiveDate,
     rides: Vec<TodayRide>,
+    /// Planned rides of the last week that were neither ridden nor said why not, latest first.
+    unanswered: Vec<RideOut>,
     /// Horses to be looked at or left alone, those to be looked at first.
     calls: Vec<CalledHorse>,
     /// What each horse's last day of rides changed, worst first.
@@ -103,7 +105,9 @@ pub(super) async fn read(State(app): State<App>, signed: Signed) -> Result<Json<
             Some(today_ride(ride, standing, note, &book))
         })
         .collect::<Result<_, _>>()?;
-    Ok(Json(TodayOut { date, rides, calls, changes }))
+    let earlier = ride::unanswered(&app.db, &signed.scope, date - Days::new(7), date - Days::new(1)).await?;
+    let unanswered = earlier.into_iter().map(RideOut::try_from).collect::<Result<_, _>>()?;
+    Ok(Json(TodayOut { date, rides, unanswered, calls, changes }))
 }
 
 fn today_ride(

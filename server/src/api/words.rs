@@ -15,6 +15,18 @@ pub(super) enum Gait {
 }
 
 #[derive(ToSchema)]
+#[schema(rename_all = "kebab-case")]
+pub(super) enum AppointmentKind {
+    Farrier,
+    Vet,
+    Dentist,
+    Owner,
+    Show,
+    LayUp,
+    Other,
+}
+
+#[derive(ToSchema)]
 #[schema(rename_all = "lowercase")]
 pub(super) enum Side {
     Left,
@@ -172,6 +184,22 @@ pub(super) enum RideState {
     Planned,
     Open,
     Closed,
+}
+
+/// Why a planned ride was not ridden.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum MissedWhy {
+    /// The day was too short.
+    Time,
+    /// The horse is not right, or is not there.
+    Horse,
+    /// The rider is not there.
+    Rider,
+    Weather,
+    /// The place was taken or not fit to ride.
+    Place,
+    Other,
 }
 
 /// How a ride was logged: with the pads in the pen, or from memory afterwards.

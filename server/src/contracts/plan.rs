@@ -14,11 +14,11 @@ use super::read::{Node, Problem};
 
 /// Rounds of the search for each second of the limit: what two idle cores do with the largest weeks too. On a slower or a busy
 /// machine the clock ends the search.
-const ROUNDS_A_SECOND: f64 = 22.0;
+const ROUNDS_A_SECOND: f64 = 28.0;
 /// Milliseconds of the limit that starting, reading and writing are given.
 const AROUND_MS: u64 = 150;
 /// What the clock allows over the limit.
-const BRAKE_MS: u64 = 250;
+const BRAKE_MS: u64 = 200;
 
 struct Asked {
     week: Week,

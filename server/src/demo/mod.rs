@@ -1,6 +1,7 @@
 //! The demo barn: an invented stable whose history is ridden out by the stand-in horse, up to today.
 
 mod cast;
+mod diary;
 
 use anyhow::Context;
 use cavesson_core::ladder::{Course, Curriculum};
@@ -73,6 +74,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
         gear_of(db, &scope, member, today).await?;
     }
     week_of(db, &scope).await?;
+    diary::load(db, &scope, today).await?;
     written_down(db, &scope, today).await
 }
 

@@ -1,6 +1,7 @@
 //! What a horse owns, its calls, and the traces behind them.
 
 mod make;
+mod shelf;
 mod told;
 
 use std::{collections::HashMap, sync::Arc};
@@ -31,6 +32,7 @@ use super::{
 };
 pub(super) use make::{EARLY, Record};
 use make::{FAULTS_SINCE, advisor_of, asked, days, habits, standing_of};
+pub(crate) use shelf::Shelf;
 pub(super) use told::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut, StepStanding, VerdictOut};
 use told::{Trace, TracePoint, share_out};
 
@@ -64,7 +66,7 @@ pub(super) async fn of_horse(app: &App, signed: &Signed, id: Uuid) -> Result<Sta
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let today = super::barn::today_in(&barn);
     let mut all = standings(app, &signed.scope, &[horse], &barn.posture, today).await?;
-    all.remove(&id).ok_or_else(Problem::broken)
+    all.remove(&id).map(Arc::unwrap_or_clone).ok_or_else(Problem::broken)
 }
 
 /// How a step went over the days, on each side.
@@ -118,22 +120,31 @@ pub(super) async fn standings(
     horses: &[Horse],
     barn_posture: &str,
     today: NaiveDate,
-) -> Result<HashMap<Uuid, StandingOut>, Problem> {
-    let ids: Vec<Uuid> = horses.iter().map(|h| h.id).collect();
-    let mut kept = standing::get_many(&app.db, scope, &ids).await?;
+) -> Result<HashMap<Uuid, Arc<StandingOut>>, Problem> {
     let revision = cavesson_store::curriculum::revision(&app.db, scope).await?;
     let mut out = HashMap::new();
-    let mut stale = vec![];
+    let mut missing: Vec<Stale> = vec![];
     for horse in horses {
         let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(barn_posture))?;
         let made_with = format!("{MODEL}/{}/{revision}", posture.word());
         let from = MadeFrom { revision: horse.log_revision, as_of: today, made_with };
-        let good = kept.remove(&horse.id).filter(|(made_from, _)| *made_from == from);
+        match app.standings.get((scope.barn, horse.id), &from) {
+            Some(standing) => drop(out.insert(horse.id, standing)),
+            None => missing.push((horse.id, posture, from)),
+        }
+    }
+    let ids: Vec<Uuid> = missing.iter().map(|s| s.0).collect();
+    let mut kept = if ids.is_empty() { HashMap::new() } else { standing::get_many(&app.db, scope, &ids).await? };
+    let mut stale = vec![];
+    for (horse, posture, from) in missing {
+        let good = kept.remove(&horse).filter(|(made_from, _)| *made_from == from);
         match good.and_then(|(_, body)| serde_json::from_value(body).ok()) {
             Some(standing) => {
-                out.insert(horse.id, standing);
+                let standing = Arc::new(standing);
+                app.standings.put((scope.barn, horse), from, &standing);
+                out.insert(horse, standing);
             }
-            None => stale.push((horse.id, posture, from)),
+            None => stale.push((horse, posture, from)),
         }
     }
     // A few at a time: a string of years of rides does not have to be in memory at once.
@@ -177,7 +188,7 @@ async fn compute(
     scope: &Scope,
     stale: &[Stale],
     today: NaiveDate,
-    out: &mut HashMap<Uuid, StandingOut>,
+    out: &mut HashMap<Uuid, Arc<StandingOut>>,
 ) -> Result<(), Problem> {
     let records = records(app, scope, stale, today).await?;
     let shown = standing::shown(&app.db, scope, MODEL).await?;
@@ -191,6 +202,8 @@ async fn compute(
         let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
         let shown = serde_json::to_value(shown.as_slice()).map_err(|_| Problem::broken())?;
         standing::put(&app.db, scope, id, from, &body, &shown).await?;
+        let standing = Arc::new(standing);
+        app.standings.put((scope.barn, id), from.clone(), &standing);
         out.insert(id, standing);
     }
     Ok(())

@@ -1,12 +1,14 @@
 //! What the barn knows of a week, made into a week to plan.
 
-use std::collections::HashMap;
+use std::{collections::HashMap, sync::Arc};
 
 use cavesson_core::{
-    advice::{Call, Standing},
     ladder::{Gait, Place},
     load::Minutes,
-    week::{self, BarnWeek, Ix, Mount, Posed, Pull, Ride, Rider, Span, Subject, charge},
+    week::{
+        self, BarnWeek, Ix, Mount, Posed, Ride, Rider, Span, StepFacts, charge, open_hours, usual_at_once, usual_hours,
+        usual_minutes, usual_start, without,
+    },
 };
 use cavesson_store::{
     Page, Scope,
@@ -19,25 +21,20 @@ use cavesson_store::{
 use chrono::{Datelike, Days, NaiveDate, Timelike};
 use uuid::Uuid;
 
+use super::around::{ShowWarning, warnings};
+
 use crate::{
     App, Problem,
     api::{
+        appointments::{Diary, diary},
         standing::{StandingOut, standings},
         words::from_word,
     },
+    book::{Book, books},
 };
 
-/// Hours of someone who has set none: mornings and afternoons, Monday to Saturday.
-const USUAL: [(u16, u16); 2] = [(7 * 60, 12 * 60), (13 * 60 + 30, 17 * 60)];
-/// Rides at a time of a place that the barn has not set.
-const AT_ONCE: [(Place, u16); 4] = [(Place::RoundPen, 1), (Place::Arena, 3), (Place::Outside, 4), (Place::Trail, 2)];
-const OPEN: (u16, u16) = (6 * 60, 20 * 60);
 /// Days over which it counts who rode a horse.
 const LATELY: u64 = 60;
-/// Load of a ride of which no minutes were told: that of a ride at the jog.
-fn usual_load(age: Option<u32>) -> u32 {
-    charge(Gait::Jog, age).load
-}
 
 /// A week of a barn, posed, with what its indices stand for.
 pub(super) struct Facts {
@@ -52,6 +49,10 @@ pub(super) struct Facts {
     /// Rides that were ridden: with the ids that they have in the record.
     pub(super) ridden: Vec<(Ride, Uuid)>,
     pub(super) away: Vec<Away>,
+    pub(super) diary: Diary,
+    pub(super) warnings: Vec<ShowWarning>,
+    /// Horses whose planned ride of a day was not ridden.
+    pub(super) missed: Vec<(Uuid, u8)>,
 }
 
 impl Facts {
@@ -91,17 +92,30 @@ pub(super) async fn facts(app: &App, scope: &Scope, barn: &Barn, start: NaiveDat
     let person_hours = hours::of_people(&app.db, scope).await?;
     let cattle = hours::cattle(&app.db, scope).await?;
     let rides = kept::rides(&app.db, scope, start - Days::new(7), end).await?;
+    let diary = diary(app, scope, barn, start, end).await?;
+    let of_horse: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();
+    let books = books(app, scope, &of_horse).await?;
+    let missed = missed(&rides, start);
+    let off = off_today(&rides, start, today);
     let rode = kept::rode(&app.db, scope, start - Days::new(LATELY)).await?;
     let rode: HashMap<(Uuid, Uuid), u32> = rode.into_iter().map(|(h, r, n)| ((h, r), n as u32)).collect();
     let barn_week = BarnWeek {
-        riders: people.iter().map(|p| rider(p, &person_hours, &away, start)).collect(),
+        riders: people
+            .iter()
+            .map(|p| {
+                let gone = spans(away.iter().filter(|a| a.person_id == Some(p.id)), start);
+                rider(p, &person_hours, gone.into_iter().chain(diary.of_person(p.id)).chain(off.of_rider(p.id)))
+            })
+            .collect(),
         trainers: (0..people.len()).filter(|&n| people[n].role == "trainer").collect(),
         horses: horses
             .iter()
-            .map(|h| {
-                let mut mount = mount(h, standings.get(&h.id), today);
+            .zip(&books)
+            .map(|(h, book)| {
+                let mut mount = mount(h, standings.get(&h.id).map(Arc::as_ref), &diary, book, today);
                 mount.agreed = agreed.iter().find(|a| a.0 == h.id).map(|a| (a.1 as u8, a.2 as u8));
                 mount.away = spans(away.iter().filter(|a| a.horse_id == Some(h.id)), start);
+                mount.away.extend(diary.of_horse(h.id).chain(off.of_horse(h.id)));
                 mount.usual_rider = people.iter().position(|p| Some(p.id) == h.usual_rider_id);
                 mount.rode = people.iter().map(|p| rode.get(&(h.id, p.id)).copied().unwrap_or(0)).collect();
                 mount.before = before(h, &mount, &rides, start);
@@ -113,10 +127,15 @@ pub(super) async fn facts(app: &App, scope: &Scope, barn: &Barn, start: NaiveDat
         day_names: std::array::from_fn(|d| (start + Days::new(d as u64)).format("%A").to_string()),
         places,
     };
+    let known =
+        horses.iter().zip(&books).filter_map(|(h, book)| Some((h.id, standings.get(&h.id)?.as_ref(), book.as_ref())));
+    let known: Vec<_> = known.collect();
+    let warnings = warnings(&diary, today, &known);
     let posed = week::pose(&barn_week, vec![]);
     let works = ids(&horses, &posed);
     let places = barn_week.places.iter().map(|p| p.0).collect();
-    let mut facts = Facts { start, today, people, places, horses, posed, works, ridden: vec![], away };
+    let mut facts =
+        Facts { start, today, people, places, horses, posed, works, ridden: vec![], away, diary, warnings, missed };
     take_ridden(&mut facts, &rides);
     Ok(facts)
 }
@@ -129,11 +148,10 @@ fn ids(horses: &[Horse], posed: &Posed) -> Vec<String> {
 
 fn places(set: &[hours::PlaceHours]) -> Result<Vec<(Place, week::Place)>, Problem> {
     let mut out = vec![];
-    for (place, at_once) in AT_ONCE {
+    for place in Place::ALL {
         let own = set.iter().find(|p| p.place == place.word());
-        let at_once = own.map_or(at_once, |p| p.at_once as u16);
-        let (from, to) = own.map_or(OPEN, |p| (p.from as u16, p.to as u16));
-        let hours = (0..7).map(|day| Span { day, from, to }).collect();
+        let at_once = own.map_or(usual_at_once(place), |p| p.at_once as u16);
+        let hours = open_hours(own.map(|p| (p.from as u16, p.to as u16)));
         out.push((place, week::Place { id: place_name(place).to_owned(), at_once, hours }));
     }
     Ok(out)
@@ -149,30 +167,53 @@ pub(super) const fn place_name(place: Place) -> &'static str {
     }
 }
 
-fn rider(person: &Person, hours: &[(Uuid, hours::Hours)], away: &[Away], start: NaiveDate) -> Rider {
+fn rider(person: &Person, hours: &[(Uuid, hours::Hours)], gone: impl Iterator<Item = Span>) -> Rider {
     let mut own: Vec<Span> = hours
         .iter()
         .filter(|h| h.0 == person.id)
         .map(|(_, h)| Span { day: h.weekday as u8, from: h.from as u16, to: h.to as u16 })
         .collect();
     if own.is_empty() {
-        own = (0..6).flat_map(|day| USUAL.map(|(from, to)| Span { day, from, to })).collect();
+        own = usual_hours();
     }
-    for gone in spans(away.iter().filter(|a| a.person_id == Some(person.id)), start) {
+    for gone in gone {
         own = own.into_iter().flat_map(|s| without(s, gone)).collect();
     }
     Rider { id: person.name.clone(), hours: own }
 }
 
-/// What is left of a stretch when another is cut out of it.
-fn without(span: Span, gone: Span) -> Vec<Span> {
-    if span.day != gone.day || gone.to <= span.from || span.to <= gone.from {
-        return vec![span];
+/// Planned rides that were not ridden, by horse and day.
+fn missed(rides: &[Ridden], start: NaiveDate) -> Vec<(Uuid, u8)> {
+    let this_week = rides.iter().filter(|r| r.missed.is_some() && r.ridden_on >= start);
+    this_week.map(|r| (r.horse_id, (r.ridden_on - start).num_days() as u8)).collect()
+}
+
+/// Who is not ridden and who does not ride for the rest of today, because that was the answer to why a ride was not ridden.
+struct Off {
+    day: u8,
+    horses: Vec<Uuid>,
+    riders: Vec<Uuid>,
+}
+
+fn off_today(rides: &[Ridden], start: NaiveDate, today: NaiveDate) -> Off {
+    let of = rides.iter().filter(|r| r.ridden_on == today && today >= start);
+    let horses = of.clone().filter(|r| r.missed.is_some()).map(|r| r.horse_id).collect();
+    let riders = of.filter(|r| r.missed.as_deref() == Some("rider")).map(|r| r.rider_id).collect();
+    Off { day: (today - start).num_days().clamp(0, 6) as u8, horses, riders }
+}
+
+impl Off {
+    fn all_day(&self, is_off: bool) -> Option<Span> {
+        is_off.then_some(Span { day: self.day, from: 0, to: 24 * 60 })
     }
-    [Span { to: gone.from.max(span.from), ..span }, Span { from: gone.to.min(span.to), ..span }]
-        .into_iter()
-        .filter(|s| s.from < s.to)
-        .collect()
+
+    fn of_horse(&self, id: Uuid) -> Option<Span> {
+        self.all_day(self.horses.contains(&id))
+    }
+
+    fn of_rider(&self, id: Uuid) -> Option<Span> {
+        self.all_day(self.riders.contains(&id))
+    }
 }
 
 fn spans<'a>(away: impl Iterator<Item = &'a Away>, start: NaiveDate) -> Vec<Span> {
@@ -181,7 +222,9 @@ fn spans<'a>(away: impl Iterator<Item = &'a Away>, start: NaiveDate) -> Vec<Span
 }
 
 /// A horse with what there is to work on it.
-fn mount(horse: &Horse, standing: Option<&StandingOut>, today: NaiveDate) -> Mount {
+fn mount(horse: &Horse, standing: Option<&StandingOut>, diary: &Diary, book: &Book, today: NaiveDate) -> Mount {
+    let steps = standing.map(|s| steps(horse, s, diary, book)).unwrap_or_default();
+    let next = standing.and_then(|s| s.line.main.as_ref()).map(|m| m.id.as_str());
     Mount {
         name: horse.name.clone(),
         age: horse.foaled.and_then(|y| u32::try_from(today.year() - y).ok()),
@@ -190,38 +233,29 @@ fn mount(horse: &Horse, standing: Option<&StandingOut>, today: NaiveDate) -> Mou
         usual_rider: None,
         rode: vec![],
         call: standing.and_then(|s| s.horse.as_ref()).map(|c| c.call),
-        subjects: standing.map(subjects).unwrap_or_default(),
+        subjects: standing.map(|_| week::subjects(&steps, next)).unwrap_or_default(),
         before: vec![],
     }
 }
 
-/// What slips, what is next, what else is under way, what is due, and a day out: at most six, each step once.
-fn subjects(standing: &StandingOut) -> Vec<Subject> {
-    let main = standing.line.main.as_ref().map(|m| m.id.as_str());
-    let steps = &standing.steps;
-    let slipping = steps.iter().filter(|s| s.standing == Standing::Slipping).take(2).map(|s| (s, Pull::Slipping));
-    let next = steps.iter().filter(|s| Some(s.id.as_str()) == main).map(|s| (s, Pull::Next));
-    let open =
-        steps.iter().filter(|s| s.standing == Standing::Learning && s.holes.is_empty() && s.call != Some(Call::Back));
-    let due = steps.iter().filter(|s| s.standing == Standing::Owned && s.due).take(1).map(|s| (s, Pull::Keep));
-    let all = slipping.chain(next).chain(open.take(2).map(|s| (s, Pull::UnderWay))).chain(due);
-    let mut out: Vec<Subject> = vec![];
-    for (step, pull) in all {
-        if out.iter().all(|s| s.step != step.id) {
-            out.push(Subject { step: step.id.clone(), name: step.name.clone(), gait: step.gait, pull });
-        }
-    }
-    let keeps = steps.iter().rfind(|s| s.standing == Standing::Owned);
-    if let Some(step) = keeps.filter(|s| out.len() < 3 && out.iter().all(|o| o.step != s.id)) {
-        out.push(Subject { step: step.id.clone(), name: step.name.clone(), gait: step.gait, pull: Pull::Keep });
-    }
-    out.push(Subject { step: "out".to_owned(), name: "a day out".to_owned(), gait: Gait::Walk, pull: Pull::Out });
-    out
+fn steps(horse: &Horse, standing: &StandingOut, diary: &Diary, book: &Book) -> Vec<StepFacts> {
+    let show = diary.show_of(horse.id, &book.course);
+    let fact = |s: &crate::api::standing::StepStanding| StepFacts {
+        step: s.id.clone(),
+        name: s.name.clone(),
+        gait: s.gait,
+        standing: s.standing,
+        call: s.call,
+        open: s.holes.is_empty(),
+        due: s.due,
+        aim: show.as_ref().and_then(|show| show.aim(s, &book.course)),
+    };
+    standing.steps.iter().map(fact).collect()
 }
 
 fn load_of(ridden: &Ridden, age: Option<u32>) -> u32 {
     let told: Option<Minutes> = ridden.minutes.clone().and_then(|m| serde_json::from_value(m).ok());
-    told.map_or_else(|| usual_load(age), Minutes::load)
+    told.unwrap_or_else(|| usual_minutes(age)).load()
 }
 
 /// Rides of the week before. One that worked several of the horse's subjects counts for the first of them.
@@ -271,7 +305,7 @@ fn take_ridden(facts: &mut Facts, rides: &[Ridden]) {
             facts.works.push(format!("ridden/{}", r.id));
             facts.works.len() - 1
         });
-        let start = r.starts_at.map_or(USUAL[0].0, |t| (t.hour() * 60 + t.minute()) as u16);
+        let start = r.starts_at.map_or(usual_start(), |t| (t.hour() * 60 + t.minute()) as u16);
         let day = (r.ridden_on - facts.start).num_days() as u8;
         facts.ridden.push((Ride { work, day, start, place, rider }, r.id));
     }

@@ -34,7 +34,7 @@ use crate::{
 };
 
 /// Rounds of the search: a second or two on an ordinary machine.
-const ROUNDS: u32 = 40;
+const ROUNDS: u32 = 51;
 /// So often is told how far it is, where it got better.
 const EVERY: Duration = Duration::from_millis(120);
 

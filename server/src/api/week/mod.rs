@@ -1,5 +1,6 @@
 //! The week: what it is made of, its plan, and what becomes of it.
 
+mod around;
 mod facts;
 pub(super) mod make;
 pub(super) mod settings;
@@ -26,6 +27,7 @@ use crate::{
     auth::{Manages, Role, Signed},
 };
 use facts::{Facts, facts, monday_of};
+pub(super) use told::clock;
 use told::{WeekJudged, WeekOut, WeekRide, WeekState};
 
 /// Rides to keep as the draft of a week.

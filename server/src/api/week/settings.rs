@@ -117,7 +117,7 @@ pub(in crate::api) struct AgreedOut {
 }
 
 /// A stretch that ends after it begins.
-fn stretch(check: &mut Check, at: &str, from: &str, to: &str) -> (i16, i16) {
+pub(in crate::api) fn stretch(check: &mut Check, at: &str, from: &str, to: &str) -> (i16, i16) {
     match (minutes(from), minutes(to)) {
         (Some(from), Some(to)) => {
             let ends = format!("{} is not after {}: it ends before it starts", clock(to), clock(from));

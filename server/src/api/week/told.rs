@@ -9,7 +9,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::facts::Facts;
+use super::{
+    around::{AwayOut, HeatSpan, ShowWarning, WeekAppointment},
+    facts::Facts,
+};
 use crate::{
     Problem,
     api::{check::Check, words},
@@ -140,27 +143,6 @@ pub(in crate::api) struct WeekJudged {
     short: Vec<ShortOut>,
 }
 
-/// Heat in which only so much load is ridden.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub(in crate::api) struct HeatSpan {
-    day: u8,
-    from: String,
-    to: String,
-    most_load: u32,
-}
-
-/// Someone or a horse that is away.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub(in crate::api) struct AwayOut {
-    id: Uuid,
-    person_id: Option<Uuid>,
-    horse_id: Option<Uuid>,
-    day: u8,
-    from: String,
-    to: String,
-    why: String,
-}
-
 /// How far the plan of a week is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
@@ -190,13 +172,16 @@ pub(in crate::api) struct WeekOut {
     works: Vec<WeekWork>,
     heat: Vec<HeatSpan>,
     away: Vec<AwayOut>,
+    appointments: Vec<WeekAppointment>,
+    /// What shows ahead will not see of their horses, and what could be dropped.
+    warnings: Vec<ShowWarning>,
     rides: Vec<WeekRide>,
     judged: WeekJudged,
     /// Rides of the plan whose work nobody calls for any more: they are left out.
     gone: Vec<String>,
 }
 
-pub(super) fn clock(minutes: u16) -> String {
+pub(in crate::api) fn clock(minutes: u16) -> String {
     format!("{:02}:{:02}", minutes / 60, minutes % 60)
 }
 
@@ -243,6 +228,7 @@ impl Facts {
         for d in draft.iter().filter(|d| d.day >= self.first_open()) {
             match self.ride(d) {
                 Some(r) if self.ridden.iter().any(|(x, _)| x.day == r.day && horse(x) == horse(&r)) => {}
+                Some(r) if self.missed.contains(&(self.horses[horse(&r)].id, r.day)) => {}
                 Some(r) => out.push((r, d.locked)),
                 None => gone.push(d.work.clone()),
             }
@@ -305,17 +291,10 @@ impl Facts {
                 .collect(),
             horses: self.horses_out(),
             works: (0..week.works.len()).map(|w| self.work_out(w)).collect(),
-            heat: week
-                .heat
-                .iter()
-                .map(|h| HeatSpan {
-                    day: h.span.day,
-                    from: clock(h.span.from),
-                    to: clock(h.span.to),
-                    most_load: h.most_load,
-                })
-                .collect(),
+            heat: self.heat_out(),
             away: self.away.iter().map(|a| self.away_out(a)).collect(),
+            appointments: self.appointments_out(),
+            warnings: self.warnings.clone(),
             rides,
             judged: self.judged(&all),
             gone,
@@ -357,18 +336,6 @@ impl Facts {
             places: work.places.iter().map(|&p| self.places[p]).collect(),
             riders: work.riders.iter().map(|&(r, _)| self.people[r].id).collect(),
             why: why.unwrap_or_default(),
-        }
-    }
-
-    fn away_out(&self, a: &cavesson_store::hours::Away) -> AwayOut {
-        AwayOut {
-            id: a.id,
-            person_id: a.person_id,
-            horse_id: a.horse_id,
-            day: (a.day - self.start).num_days() as u8,
-            from: clock(a.from as u16),
-            to: clock(a.to as u16),
-            why: a.why.clone(),
         }
     }
 

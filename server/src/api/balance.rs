@@ -1,0 +1,195 @@
+//! How the work was spread over months: by horse, by rider, by subject.
+
+use std::collections::BTreeMap;
+
+use axum::{Json, extract::State};
+use cavesson_core::{
+    ladder::{Curriculum, Place},
+    load::{self, Done, Minutes, mondays},
+    week::usual_minutes,
+};
+use cavesson_store::{
+    Page, barn, horse, hours, person,
+    week::{self as kept, Ridden},
+};
+use chrono::{Datelike, NaiveDate};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+use super::{
+    barn::today_in,
+    body::Asked,
+    words::{MissedWhy, from_word},
+};
+use crate::{App, Problem, auth::Signed};
+
+/// How far back.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(super) struct Back {
+    /// Weeks, this one the last; 13 where it is left out, at most 52.
+    weeks: Option<usize>,
+}
+
+/// The work of some weeks.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct Balance {
+    /// Their Mondays, oldest first. The last is this week's, which is not over.
+    weeks: Vec<NaiveDate>,
+    horses: Vec<HorseBalance>,
+    /// Rides of each rider in each week.
+    riders: Vec<Row>,
+    /// Rides in which each ladder was worked, in each week.
+    subjects: Vec<Row>,
+    /// Planned rides that were not ridden, and why, commonest first.
+    missed: Vec<Missed>,
+}
+
+/// A name with a number for each week.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct Row {
+    id: String,
+    name: String,
+    rides: Vec<u32>,
+}
+
+/// A horse's weeks.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct HorseBalance {
+    id: Uuid,
+    name: String,
+    /// Rides a week that were agreed on.
+    least: Option<i16>,
+    most: Option<i16>,
+    /// Of the weeks that are judged, those in which the least was ridden; none where nothing was agreed on.
+    kept: Option<u32>,
+    /// Weeks that are over, from the one after its first ride on.
+    judged: usize,
+    weeks: Vec<HorseWeek>,
+}
+
+/// A week of a horse.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct HorseWeek {
+    rides: u32,
+    /// Days out of the pen.
+    out: u32,
+    load: u32,
+    /// Mean over standard deviation of the daily loads; none where every day was the same.
+    monotony: Option<f64>,
+    /// Load × monotony.
+    strain: Option<f64>,
+}
+
+/// Planned rides that were not ridden for a reason; none where nobody said why.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct Missed {
+    why: Option<MissedWhy>,
+    rides: u32,
+}
+
+/// How the work was spread.
+#[utoipa::path(get, path = "/api/balance", params(Back),
+    responses((status = 200, body = Balance), (status = 422, body = Problem)))]
+pub(super) async fn read(
+    State(app): State<App>,
+    signed: Signed,
+    Asked(back): Asked<Back>,
+) -> Result<Json<Balance>, Problem> {
+    let number = back.weeks.unwrap_or(13);
+    if !(1..=52).contains(&number) {
+        return Err(Problem::field("weeks", "from 1 to 52 weeks"));
+    }
+    let barn = barn::get(&app.db, &signed.scope).await?;
+    let today = today_in(&barn);
+    let first = kept::first_ridden(&app.db, &signed.scope).await?;
+    let weeks = mondays(today, number);
+    let from = weeks.first().copied().unwrap_or(today);
+    let rides = kept::rides(&app.db, &signed.scope, from, today).await?;
+    let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
+    let agreed = hours::agreed(&app.db, &signed.scope).await?;
+    let Page { items: people, .. } = person::list(&app.db, &signed.scope, false, 0, 200).await?;
+    let at = |r: &Ridden| ((r.ridden_on - from).num_days() / 7) as usize;
+    let ridden: Vec<&Ridden> = rides.iter().filter(|r| r.state != "planned").collect();
+    let horses = horses
+        .iter()
+        .map(|h| {
+            let age = h.foaled.and_then(|y| u32::try_from(today.year() - y).ok());
+            let mine: Vec<Done> = ridden.iter().filter(|r| r.horse_id == h.id).map(|r| done(r, age)).collect();
+            let agreed = agreed.iter().find(|a| a.0 == h.id).map(|a| (a.1, a.2));
+            // The week in which it came is not held against anyone.
+            let came = first.iter().find(|f| f.0 == h.id).map_or(number, |f| weeks.partition_point(|w| *w <= f.1));
+            horse_balance(h.id, &h.name, agreed, (from, number, came), &mine)
+        })
+        .collect();
+    let count = |of: &dyn Fn(&Ridden) -> bool| {
+        let mut rides = vec![0; number];
+        ridden.iter().filter(|r| of(r)).for_each(|r| rides[at(r)] += 1);
+        rides
+    };
+    let riders = people
+        .iter()
+        .map(|p| Row { id: p.id.to_string(), name: p.name.clone(), rides: count(&|r| r.rider_id == p.id) })
+        .filter(|row| row.rides.iter().any(|n| *n > 0))
+        .collect();
+    let subjects = Curriculum::standard()
+        .ladders()
+        .iter()
+        .map(|l| {
+            let on = |r: &Ridden| r.steps.iter().any(|s| s.starts_with(l.letter));
+            Row { id: l.letter.to_string(), name: l.name.clone(), rides: count(&on) }
+        })
+        .filter(|row| row.rides.iter().any(|n| *n > 0))
+        .collect();
+    Ok(Json(Balance { weeks, horses, riders, subjects, missed: missed(&rides, today)? }))
+}
+
+fn done(r: &Ridden, age: Option<u32>) -> Done {
+    let told: Option<Minutes> = r.minutes.clone().and_then(|m| serde_json::from_value(m).ok());
+    let out = r.place.parse::<Place>().is_ok_and(|p| p >= Place::Outside);
+    Done { on: r.ridden_on, minutes: told.unwrap_or_else(|| usual_minutes(age)), out }
+}
+
+fn horse_balance(
+    id: Uuid,
+    name: &str,
+    agreed: Option<(i16, i16)>,
+    (from, number, came): (NaiveDate, usize, usize),
+    rides: &[Done],
+) -> HorseBalance {
+    let sums = load::weeks(from, number, rides);
+    let over = &sums[came.min(number - 1)..number - 1];
+    let kept = agreed.map(|(least, _)| over.iter().filter(|w| w.kept(least as u8)).count() as u32);
+    let week = |w: &load::WeekSum| HorseWeek {
+        rides: w.rides,
+        out: w.out,
+        load: w.load,
+        monotony: w.monotony,
+        strain: w.strain,
+    };
+    HorseBalance {
+        id,
+        name: name.to_owned(),
+        least: agreed.map(|a| a.0),
+        most: agreed.map(|a| a.1),
+        kept,
+        judged: over.len(),
+        weeks: sums.iter().map(week).collect(),
+    }
+}
+
+/// What was planned before today and not ridden, by reason.
+fn missed(rides: &[Ridden], today: NaiveDate) -> Result<Vec<Missed>, Problem> {
+    let mut by_why: BTreeMap<Option<&str>, u32> = BTreeMap::new();
+    let not_ridden = |r: &&Ridden| r.state == "planned" && r.work.is_some();
+    for r in rides.iter().filter(not_ridden).filter(|r| r.missed.is_some() || r.ridden_on < today) {
+        *by_why.entry(r.missed.as_deref()).or_default() += 1;
+    }
+    let mut out = by_why
+        .into_iter()
+        .map(|(why, rides)| Ok(Missed { why: why.map(from_word).transpose()?, rides }))
+        .collect::<Result<Vec<_>, Problem>>()?;
+    out.sort_by_key(|m| std::cmp::Reverse(m.rides));
+    Ok(out)
+}
