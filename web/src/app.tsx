@@ -20,7 +20,12 @@ const Horse = lazy(() => import("./pages/horse/horse").then((m) => ({ default: m
 const Horses = lazy(() => import("./pages/horse/horses").then((m) => ({ default: m.Horses })));
 const Owned = lazy(() => import("./pages/owned/owned").then((m) => ({ default: m.Owned })));
 const Book = lazy(() => import("./pages/book/book").then((m) => ({ default: m.Book })));
-const Week = lazy(() => import("./pages/week/week").then((m) => ({ default: m.Week })));
+const weekPage = () => import("./pages/week/week");
+const Week = lazy(() => weekPage().then((m) => ({ default: m.Week })));
+const Appointments = lazy(() =>
+  import("./pages/appointments/appointments").then((m) => ({ default: m.Appointments })),
+);
+const Balance = lazy(() => import("./pages/balance/balance").then((m) => ({ default: m.Balance })));
 const Shorthand = lazy(() => import("./pages/shorthand/shorthand").then((m) => ({ default: m.Shorthand })));
 const Barn = lazy(() => import("./pages/barn/barn").then((m) => ({ default: m.Barn })));
 
@@ -41,6 +46,8 @@ export function App() {
     setToken(signedIn.csrf);
     openOutbox(signedIn.id);
     void keepFor(signedIn.id).then(() => bringTheDay(client).catch(() => undefined));
+    // Week is at hand before it is asked for: fetched only then, its script alone takes part of what it may take to open.
+    void weekPage().catch(() => undefined);
   }, [signedIn, client]);
 
   if (who.isPending) return <PageLoading what="the barn" />;
@@ -70,6 +77,8 @@ export function App() {
                 <Route path="/book/:rung" element={<Book />} />
                 <Route path="/horses/:id/afterwards" element={<Afterwards />} />
                 <Route path="/week" element={<Week />} />
+                <Route path="/week/appointments" element={<Appointments />} />
+                <Route path="/week/balance" element={<Balance />} />
                 <Route path="/week/:day" element={<Week />} />
                 <Route path="/shorthand" element={<Shorthand />} />
                 <Route path="/barn" element={<Barn />} />

@@ -130,6 +130,16 @@ export const week = (day: string) =>
     queryFn: () => ask(api.GET("/api/weeks/{day}", { params: { path: { day } } })),
     staleTime: 30_000,
   });
+export const appointments = queryOptions({
+  queryKey: ["appointments"],
+  queryFn: () => ask(api.GET("/api/appointments")),
+});
+export const balance = (weeks: number) =>
+  queryOptions({
+    queryKey: ["balance", weeks],
+    queryFn: () => ask(api.GET("/api/balance", { params: { query: { weeks } } })),
+    placeholderData: keepPreviousData,
+  });
 export const hours = queryOptions({ queryKey: ["hours"], queryFn: () => ask(api.GET("/api/hours")) });
 export const feeds = queryOptions({ queryKey: ["feeds"], queryFn: () => ask(api.GET("/api/feeds")) });
 export const ride = (id: string) =>

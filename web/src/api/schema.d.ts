@@ -22,6 +22,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/appointments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What comes, with how horses will stand at their shows. */
+        get: operations["get_appointments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/appointments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps an appointment. */
+        put: operations["put_appointments_id"];
+        post?: never;
+        /** Takes an appointment off the calendar. */
+        delete: operations["delete_appointments_id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/appointments/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a calendar. Which horses and people an entry takes is told by their names in it. */
+        post: operations["post_appointments_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/away/{id}": {
         parameters: {
             query?: never;
@@ -40,6 +92,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the work was spread. */
+        get: operations["get_balance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/barn": {
         parameters: {
             query?: never;
@@ -51,6 +120,23 @@ export interface paths {
         get: operations["get_barn"];
         /** Changes the barn's settings. */
         put: operations["put_barn"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The calendar of a person or a horse as a file. */
+        get: operations["get_calendar"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -676,6 +762,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rides/{id}/missed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says why a planned ride of today or before was not ridden. */
+        put: operations["put_rides_id_missed"];
+        post?: never;
+        /** Takes that back: it is to be ridden after all. */
+        delete: operations["delete_rides_id_missed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rides/{id}/plan": {
         parameters: {
             query?: never;
@@ -1106,6 +1210,51 @@ export interface components {
             who: string;
             words: string;
         };
+        /** @description An appointment to keep. */
+        AppointmentIn: {
+            /**
+             * Format: date
+             * @description Its first day.
+             */
+            day: string;
+            /**
+             * Format: int32
+             * @description Days in a row, for a show or a lay-up.
+             */
+            days: number;
+            /** @description `09:00`; whole days are from `00:00` to `24:00`. */
+            from: string;
+            horses: string[];
+            kind: components["schemas"]["AppointmentKind"];
+            people: string[];
+            /** @description The value of an RRULE (RFC 5545): `FREQ=WEEKLY;INTERVAL=6`. */
+            rule?: string | null;
+            /** @description Days of the series that are left out. */
+            skipped?: string[];
+            title: string;
+            to: string;
+            /**
+             * Format: int32
+             * @description The version that it was made from; 0 for a new one.
+             */
+            version: number;
+            /** @description Ids of the steps that a show asks of its horses. */
+            wants?: string[];
+        };
+        /** @enum {string} */
+        AppointmentKind: "farrier" | "vet" | "dentist" | "owner" | "show" | "lay-up" | "other";
+        /** @description An appointment, the days that it comes to, and for a show how its horses will stand. */
+        AppointmentOut: components["schemas"]["AppointmentIn"] & {
+            /** @description Its first days within what was asked for. */
+            comes: string[];
+            /** Format: uuid */
+            id: string;
+            outlook: components["schemas"]["HorseOutlook"][];
+        };
+        /** @description Appointments, soonest first. */
+        AppointmentsOut: {
+            items: components["schemas"]["AppointmentOut"][];
+        };
         /** @description Someone or a horse that is away on a day. */
         AwayIn: {
             /** Format: date */
@@ -1132,6 +1281,18 @@ export interface components {
             person_id?: string | null;
             to: string;
             why: string;
+        };
+        /** @description The work of some weeks. */
+        Balance: {
+            horses: components["schemas"]["HorseBalance"][];
+            /** @description Planned rides that were not ridden, and why, commonest first. */
+            missed: components["schemas"]["Missed"][];
+            /** @description Rides of each rider in each week. */
+            riders: components["schemas"]["Row"][];
+            /** @description Rides in which each ladder was worked, in each week. */
+            subjects: components["schemas"]["Row"][];
+            /** @description Their Mondays, oldest first. The last is this week's, which is not over. */
+            weeks: string[];
         };
         /** @description New settings, made from a version. */
         BarnIn: {
@@ -1172,6 +1333,13 @@ export interface components {
             /** Format: int32 */
             rule: number;
             says: string;
+        };
+        /** @description A calendar to read. */
+        CalendarIn: {
+            /** @description Whether only to say what would happen. */
+            dry_run: boolean;
+            /** @description The text of an `.ics` file. */
+            text: string;
         };
         /** @enum {string} */
         Call: "advance" | "hold" | "back" | "look-at" | "leave-alone";
@@ -1350,6 +1518,11 @@ export interface components {
          * @enum {string}
          */
         Entered: "pen" | "afterwards";
+        /**
+         * @description What becomes of an entry.
+         * @enum {string}
+         */
+        Fate: "new" | "known" | "nobody" | "refused";
         FaultOut: {
             go_to: string[];
             likely: string;
@@ -1607,6 +1780,27 @@ export interface components {
             most_load: number;
             to: string;
         };
+        /** @description A horse's weeks. */
+        HorseBalance: {
+            /** Format: uuid */
+            id: string;
+            /** @description Weeks that are over, from the one after its first ride on. */
+            judged: number;
+            /**
+             * Format: int32
+             * @description Of the weeks that are judged, those in which the least was ridden; none where nothing was agreed on.
+             */
+            kept?: number | null;
+            /**
+             * Format: int32
+             * @description Rides a week that were agreed on.
+             */
+            least?: number | null;
+            /** Format: int32 */
+            most?: number | null;
+            name: string;
+            weeks: components["schemas"]["HorseWeek"][];
+        };
         /** @description A call on the whole horse: look at it, or leave it alone. */
         HorseCallOut: {
             call: components["schemas"]["Call"];
@@ -1658,6 +1852,15 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description How a horse will stand at a show. */
+        HorseOutlook: {
+            /** Format: uuid */
+            horse_id: string;
+            horse_name: string;
+            wants: components["schemas"]["WantOut"][];
+            /** @description What will not be met, what could be dropped, and which work could wait. */
+            warning?: string | null;
+        };
         /** @description An overrule with its horse. */
         HorseOverrule: {
             horse: string;
@@ -1671,6 +1874,28 @@ export interface components {
             more: boolean;
             /** Format: int64 */
             offset: number;
+        };
+        /** @description A week of a horse. */
+        HorseWeek: {
+            /** Format: int32 */
+            load: number;
+            /**
+             * Format: double
+             * @description Mean over standard deviation of the daily loads; none where every day was the same.
+             */
+            monotony?: number | null;
+            /**
+             * Format: int32
+             * @description Days out of the pen.
+             */
+            out: number;
+            /** Format: int32 */
+            rides: number;
+            /**
+             * Format: double
+             * @description Load × monotony.
+             */
+            strain?: number | null;
         };
         /** @description A stretch of a weekday. */
         HoursIn: {
@@ -1713,6 +1938,29 @@ export interface components {
              * @description Makes the ids of the changes, so that sending twice is harmless.
              */
             id: string;
+        };
+        /** @description One entry of the calendar and what becomes of it. */
+        ImportLine: {
+            /** Format: date */
+            day?: string | null;
+            /** Format: int32 */
+            days: number;
+            fate: components["schemas"]["Fate"];
+            from?: string | null;
+            horses: string[];
+            kind?: components["schemas"]["AppointmentKind"] | null;
+            people: string[];
+            rule?: string | null;
+            /** @description What was not taken as it stands, or why it was not taken at all. */
+            says: string[];
+            title: string;
+            to?: string | null;
+        };
+        /** @description What becomes of a calendar. */
+        ImportOut: {
+            /** @description How many are new; after a dry run, how many would be. */
+            added: number;
+            lines: components["schemas"]["ImportLine"][];
         };
         /** @description How often someone who overrules was right. */
         Judged: {
@@ -1800,6 +2048,21 @@ export interface components {
             /** Format: int32 */
             walk: number;
         };
+        /** @description Planned rides that were not ridden for a reason; none where nobody said why. */
+        Missed: {
+            /** Format: int32 */
+            rides: number;
+            why?: components["schemas"]["MissedWhy"] | null;
+        };
+        /** @description The reason, in one word. */
+        MissedIn: {
+            why: components["schemas"]["MissedWhy"];
+        };
+        /**
+         * @description Why a planned ride was not ridden.
+         * @enum {string}
+         */
+        MissedWhy: "time" | "horse" | "rider" | "weather" | "place" | "other";
         /**
          * @description What a bit or a bosal does.
          * @enum {string}
@@ -1820,6 +2083,8 @@ export interface components {
         };
         /** @enum {string} */
         Outcome: "gave" | "tried" | "none";
+        /** @enum {string} */
+        OutlookWord: "owned" | "on-course" | "close" | "unlikely" | "not-in-sight";
         /** @description A call against the record's, with the reason. */
         OverruleIn: {
             /** @description Advance, hold or back. */
@@ -2156,6 +2421,8 @@ export interface components {
             /** Format: date */
             date: string;
             entered: components["schemas"]["Entered"];
+            /** @description Whether the week's plan put it on its day. */
+            from_week: boolean;
             /** Format: uuid */
             horse_id: string;
             horse_name: string;
@@ -2165,6 +2432,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             minutes?: components["schemas"]["Minutes"] | null;
+            missed?: components["schemas"]["MissedWhy"] | null;
             /** @description What to fix tomorrow. */
             note: string;
             place: components["schemas"]["Place"];
@@ -2205,6 +2473,12 @@ export interface components {
          * @enum {string}
          */
         Role: "trainer" | "assistant" | "owner";
+        /** @description A name with a number for each week. */
+        Row: {
+            id: string;
+            name: string;
+            rides: number[];
+        };
         RungOut: {
             /** @description One part or two; two count only together. */
             answer: string[];
@@ -2332,6 +2606,15 @@ export interface components {
             least: number;
             rides: number;
             why: string;
+        };
+        /** @description A show that will not see all that it asks of a horse. */
+        ShowWarning: {
+            /** Format: date */
+            day: string;
+            /** Format: uuid */
+            horse_id: string;
+            says: string;
+            show: string;
         };
         /** @enum {string} */
         Side: "left" | "right" | "both";
@@ -2516,6 +2799,8 @@ export interface components {
             /** Format: date */
             date: string;
             rides: components["schemas"]["TodayRide"][];
+            /** @description Planned rides of the last week that were neither ridden nor said why not, latest first. */
+            unanswered: components["schemas"]["RideOut"][];
         };
         /** @description A ride of today, with what it is for. */
         TodayRide: {
@@ -2575,6 +2860,30 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description How a step that a show asks for will stand on its day. */
+        WantOut: {
+            /**
+             * Format: int32
+             * @description Probability that it is owned by then, in per cent; none where what it needs comes first.
+             */
+            chance?: number | null;
+            name: string;
+            outlook: components["schemas"]["OutlookWord"];
+            step: string;
+        };
+        /** @description An appointment on a day of the week. */
+        WeekAppointment: {
+            /** Format: int32 */
+            day: number;
+            from: string;
+            horses: string[];
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["AppointmentKind"];
+            people: string[];
+            title: string;
+            to: string;
+        };
         /** @description A horse with what it may carry. */
         WeekHorse: {
             /** Format: uuid */
@@ -2601,6 +2910,7 @@ export interface components {
         };
         /** @description A week with everything that it is planned from. */
         WeekOut: {
+            appointments: components["schemas"]["WeekAppointment"][];
             away: components["schemas"]["AwayOut"][];
             /**
              * Format: int32
@@ -2628,6 +2938,8 @@ export interface components {
              * @description To be sent back with the next change; 0 for a week that was not begun.
              */
             version: number;
+            /** @description What shows ahead will not see of their horses, and what could be dropped. */
+            warnings: components["schemas"]["ShowWarning"][];
             works: components["schemas"]["WeekWork"][];
         };
         /** @description A place. */
@@ -2782,6 +3094,145 @@ export interface operations {
             };
         };
     };
+    get_appointments: {
+        parameters: {
+            query?: {
+                /** @description Today where it is left out. */
+                from?: string;
+                /** @description A quarter of a year on where it is left out; at most two years after `from`. */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AppointmentsOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_appointments_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AppointmentIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AppointmentOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_appointments_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_appointments_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_away_id: {
         parameters: {
             query?: never;
@@ -2862,6 +3313,36 @@ export interface operations {
             };
         };
     };
+    get_balance: {
+        parameters: {
+            query?: {
+                /** @description Weeks, this one the last; 13 where it is left out, at most 52. */
+                weeks?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Balance"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_barn: {
         parameters: {
             query?: never;
@@ -2903,6 +3384,44 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_calendar: {
+        parameters: {
+            query?: {
+                horse?: string;
+                person?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4377,6 +4896,92 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_rides_id_missed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MissedIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RideOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_rides_id_missed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RideOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

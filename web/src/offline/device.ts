@@ -1,5 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { curriculum, horseGear, people, plan, ride, standing, today } from "../api/queries";
+import { curriculum, horseGear, people, plan, ride, standing, today, week } from "../api/queries";
 
 const OWNER = "cavesson.device.owner";
 
@@ -25,7 +25,11 @@ async function forgetDay() {
 /** Fetches what today's rides need, so that it is on the device when the network goes. */
 export async function bringTheDay(client: QueryClient) {
   const day = await client.fetchQuery(today);
-  await Promise.all([client.prefetchQuery(curriculum), client.prefetchQuery(people())]);
+  await Promise.all([
+    client.prefetchQuery(curriculum),
+    client.prefetchQuery(people()),
+    client.prefetchQuery(week(day.date)),
+  ]);
   for (const { ride: r } of day.rides.filter((entry) => entry.ride.state !== "closed")) {
     // One horse after the other: the day is not in a hurry, and the server has other work.
     await Promise.all([

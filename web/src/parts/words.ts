@@ -12,6 +12,15 @@ export const placeName: Record<Schemas["Place"], string> = {
   outside: "Outside",
   trail: "Trail",
 };
+/** Why a planned ride was not ridden. */
+export const missedName: Record<Schemas["MissedWhy"], string> = {
+  time: "No time",
+  horse: "Horse not right",
+  rider: "Rider is off",
+  weather: "Weather",
+  place: "Pen not fit",
+  other: "Something else",
+};
 export const postureName: Record<Schemas["Posture"], string> = {
   patient: "Patient",
   steady: "Steady",

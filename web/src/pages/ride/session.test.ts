@@ -37,6 +37,7 @@ const ride = (sets: Schemas["SetOut"][]): Schemas["RideWhole"] => ({
   entered: "pen",
   note: "",
   signs: [],
+  from_week: false,
   version: 1,
   reps: 0,
   sets,

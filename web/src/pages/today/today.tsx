@@ -12,6 +12,9 @@ import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { clock, day, dayInFull, placeName } from "../../parts/words";
 import { denim, ink, inkSoft, marigold, oxblood, paper, rule, rust, sageDark } from "../../theme/tokens";
 import { AddRide } from "./add-ride";
+import { Mended, useMend } from "./mended";
+import { Missed, Unanswered, WhyNot } from "./not-ridden";
+import { OnPaper } from "./on-paper";
 import { TodayHeat } from "./today-heat";
 
 type TodayRide = Schemas["TodayRide"];
@@ -22,6 +25,7 @@ export function Today() {
   const { data, error, refetch } = useQuery(today);
   const [adding, setAdding] = useState(false);
   const [rider, setRider] = useState<string | null>(null);
+  const mending = useMend();
   if (error && !data)
     return <PageTrouble title="Today did not come" detail={error.message} again={() => void refetch()} />;
   if (!data) return <PageLoading what="today's rides" />;
@@ -30,84 +34,95 @@ export function Today() {
   const done = data.rides.filter((r) => r.ride.state === "closed").length;
   return (
     <>
-      <Box sx={{ display: "flex", alignItems: "end", gap: 2, flexWrap: "wrap", mb: 2 }}>
-        <Box sx={{ flex: 1, minWidth: 220 }}>
-          <Typography variant="h1">{dayInFull(data.date)}</Typography>
-          <Typography sx={{ color: inkSoft }}>
-            {data.rides.length} on the string, {done} done
-          </Typography>
-        </Box>
-        <Box
-          role="group"
-          aria-label="Whose rides"
-          sx={{ display: "flex", maxWidth: "100%", overflowX: "auto", pl: "1.5px" }}
-        >
-          {[[null, "Everyone"] as const, ...riders].map(([id, name]) => (
-            <Box
-              key={name}
-              component="button"
-              type="button"
-              aria-pressed={rider === id}
-              onClick={() => setRider(id)}
-              sx={{
-                font: "inherit",
-                minHeight: 44,
-                px: 1.5,
-                whiteSpace: "nowrap",
-                flex: "none",
-                border: `1.5px solid ${ink}`,
-                ml: "-1.5px",
-                cursor: "pointer",
-                background: rider === id ? ink : "transparent",
-                color: rider === id ? paper : ink,
-                fontWeight: 600,
-              }}
-            >
-              {name}
-            </Box>
-          ))}
-        </Box>
-        {me.role !== "owner" && (
-          <>
-            <Button component={Link} to="/shorthand" variant="outlined">
-              Log in shorthand
-            </Button>
-            <Button variant="outlined" onClick={() => setAdding(true)}>
-              Put a horse on today
-            </Button>
-          </>
-        )}
-      </Box>
-      <TodayHeat />
-      <Box
-        sx={{
-          display: "grid",
-          gap: 3,
-          gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1fr) 300px" },
-          alignItems: "start",
-        }}
-      >
-        <Box
-          component="ol"
-          aria-label="Rides"
-          sx={{ listStyle: "none", m: 0, p: 0, borderTop: `2px solid ${ink}` }}
-        >
-          {shown.map((entry) => (
-            <Row key={entry.ride.id} entry={entry} mayRide={me.role !== "owner"} />
-          ))}
-          {shown.length === 0 && (
-            <Empty>No rides here yet. Put a horse on today, or open one from the horse list.</Empty>
+      <OnPaper today={data} />
+      <Box className="on-screen">
+        <Box sx={{ display: "flex", alignItems: "end", gap: 2, flexWrap: "wrap", mb: 2 }}>
+          <Box sx={{ flex: 1, minWidth: 220 }}>
+            <Typography variant="h1">{dayInFull(data.date)}</Typography>
+            <Typography sx={{ color: inkSoft }}>
+              {data.rides.length} on the string, {done} done
+            </Typography>
+          </Box>
+          <Box
+            role="group"
+            aria-label="Whose rides"
+            sx={{ display: "flex", maxWidth: "100%", overflowX: "auto", pl: "1.5px" }}
+          >
+            {[[null, "Everyone"] as const, ...riders].map(([id, name]) => (
+              <Box
+                key={name}
+                component="button"
+                type="button"
+                aria-pressed={rider === id}
+                onClick={() => setRider(id)}
+                sx={{
+                  font: "inherit",
+                  minHeight: 44,
+                  px: 1.5,
+                  whiteSpace: "nowrap",
+                  flex: "none",
+                  border: `1.5px solid ${ink}`,
+                  ml: "-1.5px",
+                  cursor: "pointer",
+                  background: rider === id ? ink : "transparent",
+                  color: rider === id ? paper : ink,
+                  fontWeight: 600,
+                }}
+              >
+                {name}
+              </Box>
+            ))}
+          </Box>
+          {me.role !== "owner" && (
+            <>
+              <Button component={Link} to="/shorthand" variant="outlined">
+                Log in shorthand
+              </Button>
+              <Button variant="outlined" onClick={() => setAdding(true)}>
+                Put a horse on today
+              </Button>
+            </>
           )}
         </Box>
-        <Changes calls={data.calls} changes={data.changes} />
+        <TodayHeat />
+        <Mended of={mending} />
+        {me.role !== "owner" && <Unanswered rides={data.unanswered} onMissed={() => void mending.mend()} />}
+        <Box
+          sx={{
+            display: "grid",
+            gap: 3,
+            gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1fr) 300px" },
+            alignItems: "start",
+          }}
+        >
+          <Box
+            component="ol"
+            aria-label="Rides"
+            sx={{ listStyle: "none", m: 0, p: 0, borderTop: `2px solid ${ink}` }}
+          >
+            {shown.map((entry) => (
+              <Row
+                key={entry.ride.id}
+                entry={entry}
+                mayRide={me.role !== "owner"}
+                onMissed={() => void mending.mend()}
+              />
+            ))}
+            {shown.length === 0 && (
+              <Empty>No rides here yet. Put a horse on today, or open one from the horse list.</Empty>
+            )}
+          </Box>
+          <Changes calls={data.calls} changes={data.changes} />
+        </Box>
+        {adding && <AddRide date={data.date} onClose={() => setAdding(false)} />}
       </Box>
-      {adding && <AddRide date={data.date} onClose={() => setAdding(false)} />}
     </>
   );
 }
 
-function Row({ entry, mayRide }: { entry: TodayRide; mayRide: boolean }) {
+function Row({ entry, mayRide, onMissed }: { entry: TodayRide; mayRide: boolean; onMissed: () => void }) {
   const { ride, line } = entry;
+  const [asking, setAsking] = useState(false);
   const done = ride.state === "closed";
   return (
     <Box
@@ -120,7 +135,7 @@ function Row({ entry, mayRide }: { entry: TodayRide; mayRide: boolean }) {
         borderBottom: `1px solid ${rule}`,
         gridTemplateColumns: { xs: "1fr auto", sm: "64px minmax(0, 1fr) auto" },
         alignItems: "center",
-        opacity: done ? 0.75 : 1,
+        opacity: done || ride.missed ? 0.75 : 1,
       }}
     >
       <Typography
@@ -177,7 +192,8 @@ function Row({ entry, mayRide }: { entry: TodayRide; mayRide: boolean }) {
           </Typography>
         )}
       </Box>
-      {mayRide && (
+      {mayRide && ride.missed && <Missed ride={ride} />}
+      {mayRide && !ride.missed && (
         <Box sx={{ display: "grid", gap: 0.5, justifyItems: "stretch" }}>
           <Button
             component={Link}
@@ -188,7 +204,24 @@ function Row({ entry, mayRide }: { entry: TodayRide; mayRide: boolean }) {
           >
             {done ? "Done" : ride.state === "open" ? "Go on" : "Ride"}
           </Button>
-          {ride.state === "planned" && <TakeOff ride={ride} />}
+          {ride.state === "planned" && (
+            <Button
+              size="small"
+              aria-expanded={asking}
+              onClick={() => setAsking(!asking)}
+              aria-label={`${ride.horse_name} is not ridden`}
+              sx={{ minHeight: 36, fontSize: "0.9rem", color: inkSoft }}
+            >
+              Not ridden?
+            </Button>
+          )}
+        </Box>
+      )}
+      {asking && !ride.missed && (
+        <Box sx={{ gridColumn: "1 / -1", pb: 0.5 }}>
+          <WhyNot ride={ride} onMissed={() => (setAsking(false), onMissed())}>
+            {!ride.from_week && <TakeOff ride={ride} />}
+          </WhyNot>
         </Box>
       )}
     </Box>
@@ -204,13 +237,12 @@ function TakeOff({ ride }: { ride: Schemas["RideOut"] }) {
   });
   return (
     <Button
-      size="small"
       disabled={off.isPending}
       onClick={() => off.mutate()}
       aria-label={`Take ${ride.horse_name} off today`}
-      sx={{ minHeight: 36, fontSize: "0.9rem", color: inkSoft }}
+      sx={{ minHeight: 44 }}
     >
-      {off.error ? "Not taken off: again" : "Take off"}
+      {off.error ? "Not taken off: again" : "Take it off the day"}
     </Button>
   );
 }

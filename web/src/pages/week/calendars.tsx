@@ -46,8 +46,8 @@ export function Calendars({ week, onClose }: { week: Week; onClose: () => void }
           Calendars
         </Typography>
         <Typography sx={{ color: inkSoft, mb: 1 }}>
-          An address shows the published rides of one person or horse in any calendar. Whoever has it can read
-          it; take it back and it ends.
+          An address shows the published rides and appointments of one person or horse in any calendar.
+          Whoever has it can read it; take it back and it ends.
         </Typography>
         <FormTrouble error={give.error ?? revoke.error ?? given.error} />
         <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
@@ -69,6 +69,14 @@ export function Calendars({ week, onClose }: { week: Week; onClose: () => void }
                 }}
               >
                 <b style={{ flex: 1 }}>{whose.name}</b>
+                <Button
+                  component="a"
+                  href={`/api/calendar?${whose.person_id ? `person=${whose.person_id}` : `horse=${whose.horse_id}`}`}
+                  download
+                  aria-label={`Save the calendar of ${whose.name} as a file`}
+                >
+                  As a file
+                </Button>
                 <Button
                   variant="outlined"
                   disabled={give.isPending}

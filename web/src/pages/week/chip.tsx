@@ -1,4 +1,3 @@
-import Box from "@mui/material/Box";
 import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
 import type { Schemas } from "../../api/client";
 import { placeName } from "../../parts/words";
@@ -48,9 +47,9 @@ export function Chip(props: {
   const name = work?.pull ? work.name : "Ridden";
   const said = `${ride.start} ${horse}: ${name}, ${placeName[ride.place]}, ${rider}, ${work?.minutes ?? 0} minutes, load ${work?.load ?? 0}`;
   return (
-    <Box
-      component="button"
+    <button
       type="button"
+      className={ride.ridden ? "ride ridden" : "ride"}
       aria-label={`${said}${ride.locked ? ", locked" : ""}${ride.ridden ? ", ridden" : ""}`}
       aria-pressed={selected}
       data-ride={keyOf(ride)}
@@ -58,54 +57,51 @@ export function Chip(props: {
       onDragStart={props.onDrag}
       onClick={(e) => (e.stopPropagation(), props.onSelect())}
       onKeyDown={props.onKey}
-      sx={{
-        font: "inherit",
-        textAlign: "left",
-        color: ink,
-        display: "block",
-        width: "100%",
-        minWidth: 0,
-        minHeight: 40,
-        px: "7px",
-        py: "3px",
-        lineHeight: 1.2,
-        cursor: "pointer",
-        border: `1px solid ${rule}`,
-        borderLeft: `6px solid ${work?.pull ? edge[work.pull] : inkSoft}`,
+      style={{
+        borderLeftColor: work?.pull ? edge[work.pull] : inkSoft,
         background: ride.ridden
           ? "transparent"
           : `color-mix(in srgb, #D9B98A ${Math.round(weight * 62)}%, ${paper})`,
-        outline: selected ? `3px solid ${marigold}` : "none",
-        outlineOffset: "-1px",
-        borderStyle: ride.ridden ? "dashed" : "solid",
       }}
     >
-      <Box component="span" sx={{ display: "flex", gap: "5px", fontWeight: 700, fontSize: "0.92rem" }}>
+      <span className="when">
         <span>{ride.start}</span>
-        <Box
-          component="span"
-          sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap", flex: 1 }}
-        >
-          {horse}
-        </Box>
+        <span className="cut">{horse}</span>
         {ride.locked && !ride.ridden && <Lock />}
         {ride.ridden && <span aria-hidden="true">✓</span>}
-      </Box>
-      <Box
-        component="span"
-        sx={{
-          display: "block",
-          fontSize: "0.84rem",
-          overflow: "hidden",
-          textOverflow: "ellipsis",
-          whiteSpace: "nowrap",
-        }}
-      >
+      </span>
+      <span className="cut what">
         <b>{where}</b> {name}
-      </Box>
-    </Box>
+      </span>
+    </button>
   );
 }
+
+/** How rides look: once for the whole grid, since there may be two hundred of them. */
+export const chipStyles = {
+  ".ride": {
+    font: "inherit",
+    textAlign: "left",
+    color: ink,
+    display: "block",
+    width: "100%",
+    minWidth: 0,
+    minHeight: 40,
+    px: "7px",
+    py: "3px",
+    lineHeight: 1.2,
+    cursor: "pointer",
+    border: `1px solid ${rule}`,
+    borderLeftWidth: 6,
+    outlineOffset: "-1px",
+  },
+  ".ride.ridden": { borderStyle: "dashed" },
+  '.ride[aria-pressed="true"]': { outline: `3px solid ${marigold}` },
+  ".when": { display: "flex", gap: "5px", fontWeight: 700, fontSize: "0.92rem" },
+  ".cut": { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
+  ".when .cut": { flex: 1 },
+  ".what": { display: "block", fontSize: "0.84rem" },
+} as const;
 
 function Lock() {
   return (

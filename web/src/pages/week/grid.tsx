@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import { placeName } from "../../parts/words";
 import { ink, inkSoft, marigold, paper, rule } from "../../theme/tokens";
-import { Chip } from "./chip";
+import { Chip, chipStyles } from "./chip";
 import { keyOf, type Ride, type Week } from "./use-week";
 
 export type Lane = "rider" | "place";
@@ -36,13 +36,19 @@ export function Grid(props: {
       role="region"
       aria-label="The week"
       tabIndex={0}
-      sx={{ overflowX: "auto", borderTop: `2px solid ${ink}`, borderBottom: `2px solid ${ink}` }}
+      sx={{
+        overflowX: "auto",
+        borderTop: `2px solid ${ink}`,
+        borderBottom: `2px solid ${ink}`,
+        ...chipStyles,
+      }}
     >
       <Box sx={{ display: "grid", gridTemplateColumns: "84px repeat(7, minmax(128px, 1fr))", minWidth: 990 }}>
         <span />
         {days.map((date, day) => (
           <DayHead key={day} name={dayName.format(date)} week={week} day={day} />
         ))}
+        {week.appointments.length > 0 && <Appointments week={week} />}
         {lanesOf(week, by).map((lane) => (
           <Box key={lane.id} sx={{ display: "contents" }}>
             <Box sx={{ borderTop: `1px solid ${rule}`, py: 0.75, pr: 1, fontWeight: 650, lineHeight: 1.15 }}>
@@ -91,6 +97,61 @@ function DayHead({ name, week, day }: { name: string; week: Week; day: number })
           hot {first.from}–{last.to}
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** A lane above the riders for what else stands in the week. */
+function Appointments({ week }: { week: Week }) {
+  const names = (ids: string[], of: { id: string; name: string }[]) =>
+    of.filter((x) => ids.includes(x.id)).map((x) => x.name);
+  return (
+    <Box sx={{ display: "contents" }}>
+      <Box sx={{ borderTop: `1px solid ${rule}`, py: 0.75, pr: 1, color: inkSoft, lineHeight: 1.15 }}>
+        Besides
+      </Box>
+      {[0, 1, 2, 3, 4, 5, 6].map((day) => (
+        <Box
+          key={day}
+          sx={{ borderTop: `1px solid ${rule}`, borderLeft: `1px solid ${rule}`, p: "3px", minWidth: 0 }}
+        >
+          {week.appointments
+            .filter((a) => a.day === day)
+            .map((a) => {
+              const who = [...names(a.horses, week.horses), ...names(a.people, week.riders)];
+              const hours = a.from === "00:00" && a.to === "24:00" ? "all day" : `${a.from}–${a.to}`;
+              return (
+                <Box
+                  key={a.id}
+                  title={`${a.title}, ${hours}: ${who.join(", ")}`}
+                  sx={{
+                    borderLeft: `4px solid ${a.kind === "show" ? ink : marigold}`,
+                    background: paper,
+                    px: 0.75,
+                    mb: "3px",
+                    fontSize: "0.84rem",
+                    lineHeight: 1.25,
+                    overflowWrap: "anywhere",
+                  }}
+                >
+                  <b>{a.title}</b> {hours}
+                  <Box
+                    component="span"
+                    sx={{
+                      display: "block",
+                      overflow: "hidden",
+                      textOverflow: "ellipsis",
+                      whiteSpace: "nowrap",
+                      color: inkSoft,
+                    }}
+                  >
+                    {who.length > 2 ? `${who.length} of the string` : who.join(", ")}
+                  </Box>
+                </Box>
+              );
+            })}
+        </Box>
+      ))}
     </Box>
   );
 }

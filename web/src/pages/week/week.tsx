@@ -4,13 +4,14 @@ import GlobalStyles from "@mui/material/GlobalStyles";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { api, ask } from "../../api/client";
 import { today as todayQuery, week as weekQuery } from "../../api/queries";
 import { useKeys } from "../../parts/keys";
 import { useMe } from "../../parts/me";
 import { Empty, FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
-import { inkSoft, oxblood, sageDark } from "../../theme/tokens";
+import { day as dayWords } from "../../parts/words";
+import { inkSoft, marigold, oxblood, sageDark } from "../../theme/tokens";
 import { AwayForm } from "./away-form";
 import { Calendars } from "./calendars";
 import { Detail } from "./detail";
@@ -208,6 +209,12 @@ export function Week() {
         >
           {by === "rider" ? "By place" : "By rider"}
         </Button>
+        <Button component={Link} to="/week/appointments" variant="text">
+          Appointments
+        </Button>
+        <Button component={Link} to="/week/balance" variant="text">
+          Balance
+        </Button>
         {mayChange && !over && (
           <>
             <Button variant="text" onClick={() => setSettings(true)}>
@@ -256,6 +263,16 @@ export function Week() {
           </Button>
         </Line>
       )}
+      {week.warnings.map((w) => (
+        <Line key={w.show + w.horse_id} edge={marigold}>
+          <span>
+            <b>
+              {week.horses.find((h) => h.id === w.horse_id)?.name}, {w.show} on {dayWords(w.day)}:
+            </b>{" "}
+            {w.says}
+          </span>
+        </Line>
+      ))}
       {week.judged.breaks.map((b) => (
         <Line key={b.says} edge={oxblood}>
           <span>
