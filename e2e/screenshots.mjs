@@ -166,6 +166,22 @@ const shots = [
       await page.getByText(/^\d+ moved$/).waitFor({ timeout: 30_000 });
     },
   ],
+  [
+    "appointments",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/week/appointments`),
+      await page.getByText("unlikely").first().waitFor()
+    ),
+  ],
+  [
+    "balance",
+    { width: 1280, height: 1200 },
+    async (page) => (
+      await page.goto(`${base}/week/balance`),
+      await page.getByRole("heading", { name: "Who rode" }).waitFor()
+    ),
+  ],
   ["ride-phone", phone, inTheTray, undoAll],
   [
     "ride-phone-sun",

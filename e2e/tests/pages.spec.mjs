@@ -32,7 +32,7 @@ for (const [size, viewport] of [
       page,
     }) => {
       // Each look at a page takes some seconds, and there are many pages.
-      test.setTimeout(120_000);
+      test.setTimeout(150_000);
       await page.goto("/");
       await expect(page.getByRole("button", { name: "Trainer" })).toBeVisible();
       await serious(page);
@@ -54,6 +54,24 @@ for (const [size, viewport] of [
         page.getByRole("main").getByRole("link", { name: /^Wren/ }),
       ).toBeVisible();
       await serious(page);
+      for (const [address, title] of [
+        ["/week/appointments", "Appointments"],
+        ["/week/balance", "Balance"],
+      ]) {
+        await page.goto(address);
+        await expect(
+          page.getByRole("heading", { level: 1, name: title }),
+        ).toBeVisible();
+        await expect(
+          page
+            .getByRole("main")
+            .getByRole("link", { name: "Marlow" })
+            .or(page.getByRole("list", { name: "Appointments" }))
+            .first(),
+        ).toBeVisible();
+        await serious(page);
+        await fits(page);
+      }
       await page.goto("/week");
       await expect(
         page.getByRole("heading", { level: 1, name: /^Week of/ }),
@@ -188,6 +206,7 @@ test("a horse is put on today and taken off again", async ({ page }) => {
   await expect(
     page.getByRole("navigation", { name: "Today's horses" }),
   ).toContainText("Guest");
+  await page.getByRole("button", { name: "Guest is not ridden" }).click();
   await page.getByRole("button", { name: "Take Guest off today" }).click();
   await expect(row).toHaveCount(0);
 });
