@@ -49,6 +49,12 @@ impl Appointment {
         matches!(self, Appointment::Show | Appointment::LayUp)
     }
 
+    /// What this is where it takes so many days in a row: what is no show and takes several is a lay-up (common practice, no
+    /// published source).
+    pub const fn over_days(self, days: u16) -> Appointment {
+        if days > 1 && !self.takes_whole_days() { Appointment::LayUp } else { self }
+    }
+
     /// What a line of a calendar is about, by the words in it. The first list that has one of them decides; a word begins where a
     /// letter follows none.
     pub fn guessed(text: &str) -> Appointment {

@@ -1,6 +1,7 @@
 //! A show date: what it asks of a horse, how likely that is owned by then, and what follows for the work.
 
-use crate::advice::Standing;
+use super::StepFacts;
+use crate::advice::{Call, Standing};
 
 /// The show that a step is wanted for.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -83,6 +84,16 @@ pub struct Want {
     pub outlook: Outlook,
     /// How likely, in per cent.
     pub chance: Option<u8>,
+}
+
+/// The most that are named as what could wait.
+const NAMED: usize = 2;
+
+/// The work under way on a horse that a show does not rest on, and so could wait for it: the first of them, by name (common
+/// practice, no published source).
+pub fn could_wait(steps: &[StepFacts], serves_it: impl Fn(&StepFacts) -> bool) -> Vec<&str> {
+    let learning = |s: &&StepFacts| s.standing == Standing::Learning && s.open && s.call != Some(Call::Back);
+    steps.iter().filter(learning).filter(|s| !serves_it(s)).take(NAMED).map(|s| s.name.as_str()).collect()
 }
 
 /// Whether a horse will be ready, what of the show could be dropped, and which other work could make room: `None` while all is

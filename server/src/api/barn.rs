@@ -62,8 +62,12 @@ impl TryFrom<Barn> for BarnOut {
 
 /// The date it is in the barn now.
 pub(super) fn today_in(barn: &Barn) -> NaiveDate {
-    let zone: Tz = barn.time_zone.parse().unwrap_or(Tz::UTC);
-    Utc::now().with_timezone(&zone).date_naive()
+    Utc::now().with_timezone(&zone(&barn.time_zone)).date_naive()
+}
+
+/// A barn's time zone. It is checked when it is set: one that a newer list no longer has is read as UTC.
+pub(super) fn zone(name: &str) -> Tz {
+    name.parse().unwrap_or(Tz::UTC)
 }
 
 /// The date it is in the barn of a signed-in person.

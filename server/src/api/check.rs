@@ -1,6 +1,11 @@
 //! Collects what is wrong with the fields of a request, so that all of it is told at once.
 
+use chrono::{Datelike, NaiveDate};
+
 use crate::{FieldProblem, Problem};
+
+/// Years that a calendar of the barn reaches over. Beyond them days are typed wrongly, and sums over them leave the calendar.
+const YEARS: std::ops::RangeInclusive<i32> = 1990..=2199;
 
 #[derive(Default)]
 pub(super) struct Check {
@@ -36,6 +41,12 @@ impl Check {
         let n = text.chars().count();
         self.that(n <= most, field, format!("this has {n} characters; at most {most} fit"));
         self.that(!text.contains('\0'), field, "this holds a character that cannot be stored");
+    }
+
+    /// A day that a calendar of the barn reaches.
+    pub(super) fn day(&mut self, field: &str, day: NaiveDate) {
+        let (from, to) = (YEARS.start(), YEARS.end());
+        self.that(YEARS.contains(&day.year()), field, format!("{day} is not within the years {from} to {to}"));
     }
 
     pub(super) fn email(&mut self, field: &str, value: &str) -> String {

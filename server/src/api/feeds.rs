@@ -22,7 +22,8 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::{
-    appointments::first_days,
+    appointments::times,
+    barn::zone,
     body::{Asked, Body, Id},
 };
 use crate::{
@@ -161,7 +162,7 @@ pub(super) async fn file(
 
 /// Rides and appointments of someone or a horse, as a calendar.
 async fn written(app: &App, shown: &Shown) -> Result<Response, Problem> {
-    let zone: Tz = shown.time_zone.parse().unwrap_or(Tz::UTC);
+    let zone = zone(&shown.time_zone);
     let today = Utc::now().with_timezone(&zone).date_naive();
     let (from, to) = (today - Days::new(BEFORE), today + Days::new(AFTER));
     let rides = feed::rides(&app.db, shown, from, to).await?;
@@ -170,7 +171,7 @@ async fn written(app: &App, shown: &Shown) -> Result<Response, Problem> {
     for a in appointment::between(&app.db, &scope, from, to).await? {
         let takes = |id: Option<Uuid>, who: &[Uuid]| id.is_some_and(|id| who.contains(&id));
         if takes(shown.person_id, &a.people) || takes(shown.horse_id, &a.horses) {
-            events.extend(first_days(&a, zone, from, to).into_iter().map(|day| appointed(&a, day, zone)));
+            events.extend(times(&a, zone, from, to).into_iter().map(|day| appointed(&a, day, zone)));
         }
     }
     let text = calendar(&format!("{}: rides", shown.name), &events, Utc::now());

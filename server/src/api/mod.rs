@@ -91,6 +91,7 @@ fn routes() -> OpenApiRouter<App> {
         .routes(routes!(weather::read, weather::put))
         .routes(routes!(week::read, week::save))
         .routes(routes!(week::judge))
+        .routes(routes!(week::room))
         .routes(routes!(week::make::plan))
         .routes(routes!(week::publish))
         .routes(routes!(week::settings::read))

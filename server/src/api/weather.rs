@@ -4,12 +4,11 @@ use axum::{Json, extract::State};
 use cavesson_core::load::{Air, HeatBand};
 use cavesson_store::{Scope, planned};
 use chrono::{NaiveDate, NaiveTime, Timelike, Utc};
-use chrono_tz::Tz;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{
-    barn::today_in,
+    barn::{today_in, zone},
     body::Body,
     check::Check,
     words::{self},
@@ -68,8 +67,7 @@ pub(super) async fn air_at(app: &App, scope: &Scope, day: NaiveDate, hour: u32) 
 
 /// The hour of a ride, or of now where it has none.
 pub(super) fn hour_of(starts_at: Option<NaiveTime>, time_zone: &str) -> u32 {
-    let zone: Tz = time_zone.parse().unwrap_or(Tz::UTC);
-    starts_at.map_or_else(|| Utc::now().with_timezone(&zone).hour(), |t| t.hour())
+    starts_at.map_or_else(|| Utc::now().with_timezone(&zone(time_zone)).hour(), |t| t.hour())
 }
 
 pub(super) fn heat_out((air, typed): Known) -> HeatOut {

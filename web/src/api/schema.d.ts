@@ -1093,6 +1093,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{day}/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where one more ride goes on a day: the hour, the rider and the place that break the fewest rules and cost least. */
+        post: operations["post_weeks_day_room"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2473,6 +2490,23 @@ export interface components {
          * @enum {string}
          */
         Role: "trainer" | "assistant" | "owner";
+        /** @description One more ride, put on a day by hand. */
+        RoomIn: {
+            /**
+             * Format: int32
+             * @description 0 for Monday.
+             */
+            on: number;
+            place?: components["schemas"]["Place"] | null;
+            /**
+             * Format: uuid
+             * @description Anyone who may ride it where it is left out.
+             */
+            rider?: string | null;
+            /** @description What stands beside it. */
+            rides: components["schemas"]["WeekRide"][];
+            work: string;
+        };
         /** @description A name with a number for each week. */
         Row: {
             id: string;
@@ -5742,6 +5776,39 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_weeks_day_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekRide"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

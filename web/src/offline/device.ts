@@ -22,6 +22,14 @@ async function forgetDay() {
   if ("caches" in window) await caches.delete("cavesson-day");
 }
 
+/** Between two horses: what the rider asks for meanwhile does not wait behind the day. */
+const BREATH_MS = 150;
+
+async function quiet(client: QueryClient) {
+  do await new Promise((done) => setTimeout(done, BREATH_MS));
+  while (client.isFetching() > 0);
+}
+
 /** Fetches what today's rides need, so that it is on the device when the network goes. */
 export async function bringTheDay(client: QueryClient) {
   const day = await client.fetchQuery(today);
@@ -32,6 +40,7 @@ export async function bringTheDay(client: QueryClient) {
   ]);
   for (const { ride: r } of day.rides.filter((entry) => entry.ride.state !== "closed")) {
     // One horse after the other: the day is not in a hurry, and the server has other work.
+    await quiet(client);
     await Promise.all([
       client.prefetchQuery(ride(r.id)),
       client.prefetchQuery(plan(r.id)),

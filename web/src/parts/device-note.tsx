@@ -17,7 +17,7 @@ export function DeviceNote() {
   });
   if (!data || data.length === 0) return null;
   return (
-    <Box role="status" sx={{ display: "grid", gap: 1, mb: 2 }}>
+    <Box role="status" className="no-print" sx={{ display: "grid", gap: 1, mb: 2 }}>
       {data.map((says) => (
         <Box key={says} sx={{ background: paper, borderLeft: `6px solid ${marigold}`, p: 1.25 }}>
           {says}

@@ -34,7 +34,7 @@ export function OutboxNote() {
   const kept = waiting.length > 0 && (trouble || signIn);
   if (refused.length === 0 && !kept && !signIn) return null;
   return (
-    <Box role="status" sx={{ mb: 2, display: "grid", gap: 1, color: ink }}>
+    <Box role="status" className="no-print" sx={{ mb: 2, display: "grid", gap: 1, color: ink }}>
       {(kept || signIn) && (
         <Line edge={marigold}>
           <span>

@@ -65,7 +65,6 @@ export function Shell() {
         component="nav"
         aria-label="Pages"
         sx={{
-          "@media print": { display: "none" },
           background: ink,
           color: bone,
           gridRow: { sm: "1 / span 2" },

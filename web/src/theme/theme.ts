@@ -38,6 +38,13 @@ export const theme = createTheme({
       styleOverrides: {
         body: { fontVariantNumeric: "tabular-nums" },
         "*:focus-visible": { outline: `3px solid ${marigold}`, outlineOffset: "2px" },
+        // On paper: the page alone, without what is pressed or what is said to whoever sits at the screen.
+        "@media print": {
+          "body, #root, main": { background: "#fff !important" },
+          "nav, .no-print, .MuiButton-root": { display: "none !important" },
+          "#root > div": { display: "block !important" },
+          main: { padding: "0 !important" },
+        },
       },
     },
     MuiButtonBase: { defaultProps: { disableRipple: true } },

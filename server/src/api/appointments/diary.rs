@@ -3,9 +3,9 @@
 use std::collections::BTreeSet;
 
 use cavesson_core::{
-    advice::{Call, Standing},
+    advice::Standing,
     ladder::{Course, StepIx},
-    week::{Aim, Appointment as Kind, Outlook, Span, Want, warning},
+    week::{Aim, Appointment as Kind, Outlook, Span, StepFacts, Want, could_wait, warning},
 };
 use cavesson_formats::repeat::Repeat;
 use cavesson_store::{
@@ -22,7 +22,7 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     api::{
-        barn::today_in,
+        barn::{today_in, zone},
         standing::{StandingOut, StepStanding},
     },
 };
@@ -86,14 +86,12 @@ pub(in crate::api) async fn diary(
     end: NaiveDate,
 ) -> Result<Diary, Problem> {
     let today = today_in(barn);
-    let zone: Tz = barn.time_zone.parse().unwrap_or(Tz::UTC);
+    let zone = zone(&barn.time_zone);
     let last = end.max(today + Days::new(AHEAD));
     let all = appointment::between(&app.db, scope, start.min(today), last).await?;
     let mut diary = Diary { start, today, all, on_days: vec![], shows: vec![] };
     for (of, a) in diary.all.iter().enumerate() {
-        let length = Days::new(a.days.max(1) as u64 - 1);
-        // One that lasts for days may have begun before.
-        for first in first_days(a, zone, start.min(today) - length, last) {
+        for first in times(a, zone, start.min(today), last) {
             let days = (0..a.days.max(1) as u64).map(|n| first + Days::new(n));
             diary.on_days.extend(days.filter(|d| (start..=end).contains(d)).map(|day| Occurrence { of, day }));
             if a.kind == Kind::Show.word() && first >= today {
@@ -106,8 +104,9 @@ pub(in crate::api) async fn diary(
     Ok(diary)
 }
 
-/// The first days of an appointment's times within a window.
-pub(in crate::api) fn first_days(a: &Appointment, zone: Tz, from: NaiveDate, to: NaiveDate) -> Vec<NaiveDate> {
+/// The first days of those of an appointment's times that reach into a window. One that lasts for days may have begun before it.
+pub(in crate::api) fn times(a: &Appointment, zone: Tz, from: NaiveDate, to: NaiveDate) -> Vec<NaiveDate> {
+    let from = from - Days::new(a.days.max(1) as u64 - 1);
     let Some(rule) = &a.rule else {
         return if (from..=to).contains(&a.day) { vec![a.day] } else { vec![] };
     };
@@ -187,11 +186,8 @@ pub(in crate::api) fn outlook(
     let all: Vec<(String, Want)> = wants.iter().map(of).collect();
     let serves: BTreeSet<StepIx> =
         wants.iter().filter_map(|w| course.find(w)).flat_map(|w| course.down_from(w)).collect();
-    let other = standing.steps.iter().filter(|s| {
-        let mine = course.find(&s.id).is_some_and(|ix| serves.contains(&ix));
-        s.standing == Standing::Learning && s.holes.is_empty() && s.call != Some(Call::Back) && !mine
-    });
-    let other: Vec<&str> = other.take(2).map(|s| s.name.as_str()).collect();
+    let steps: Vec<StepFacts> = standing.steps.iter().map(|s| s.facts(None)).collect();
+    let other = could_wait(&steps, |s| course.find(&s.step).is_some_and(|ix| serves.contains(&ix)));
     let told: Vec<Want> = all.iter().map(|(_, w)| w.clone()).collect();
     let warns = warning(&told, &other);
     let out =

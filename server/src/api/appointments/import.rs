@@ -15,10 +15,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::zone;
 use crate::{
     App, Problem,
-    api::{body::Body, words::AppointmentKind},
+    api::{barn::zone, body::Body, words::AppointmentKind},
     auth::{Rides, Signed},
 };
 
@@ -86,7 +85,7 @@ pub(in crate::api) async fn import(
     Body(sent): Body<CalendarIn>,
 ) -> Result<Json<ImportOut>, Problem> {
     let barn = barn::get(&app.db, &signed.scope).await?;
-    let read = entries(&sent.text, zone(&barn)).map_err(|e| Problem::field("text", e))?;
+    let read = entries(&sent.text, zone(&barn.time_zone)).map_err(|e| Problem::field("text", e))?;
     let names = names(&app, &signed).await?;
     let uids: Vec<String> = read.iter().flatten().map(|e| short(&e.uid, 300)).collect();
     let known = appointment::known(&app.db, &signed.scope, &uids).await?;
@@ -162,16 +161,13 @@ fn line(entry: &Entry, names: &Names, known: &[String], barn: Uuid) -> (ImportLi
     let text = format!("{}\n{}", entry.summary, entry.description);
     let horses: Vec<&Horse> = names.horses.iter().filter(|h| names_it(&text, &h.name)).collect();
     let people: Vec<&Person> = names.people.iter().filter(|p| names_it(&text, &p.name)).collect();
-    let kind = Kind::guessed(&entry.summary);
     let (day, days, from, to) = when(entry.from, entry.to);
+    let guessed = Kind::guessed(&entry.summary);
+    let kind = guessed.over_days(days as u16);
     let mut says = entry.doubts.clone();
-    // Only a show or a lay-up takes days in a row.
-    let kind = if days > 1 && !kind.takes_whole_days() {
+    if kind != guessed {
         says.push("it takes several days, so it is taken as a lay-up".to_owned());
-        Kind::LayUp
-    } else {
-        kind
-    };
+    }
     let uid = short(&entry.uid, 300);
     let fate = match () {
         () if known.contains(&uid) => Fate::Known,

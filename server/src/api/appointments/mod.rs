@@ -15,13 +15,13 @@ use cavesson_store::{
 use chrono::{Days, NaiveDate, NaiveTime};
 use chrono_tz::Tz;
 use diary::WantOut;
-pub(super) use diary::{Diary, diary, first_days, outlook};
+pub(super) use diary::{Diary, diary, outlook, times};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::{
-    barn::today_in,
+    barn::{today_in, zone},
     body::{Asked, Body, Id},
     check::Check,
     standing::standings,
@@ -131,15 +131,17 @@ pub(super) async fn list(
     let barn = barn::get(&app.db, &signed.scope).await?;
     let today = today_in(&barn);
     let from = window.from.unwrap_or(today);
+    let mut check = Check::default();
+    check.day("from", from);
+    check.done()?;
     let to = window.to.unwrap_or(from + Days::new(91));
     if !(0..=731).contains(&(to - from).num_days()) {
         return Err(Problem::field("to", "ask for at most two years, from a day to a later one"));
     }
-    let zone = zone(&barn);
+    let zone = zone(&barn.time_zone);
     let mut items: Vec<AppointmentOut> = vec![];
     for a in appointment::between(&app.db, &signed.scope, from, to).await? {
-        let length = Days::new(a.days.max(1) as u64 - 1);
-        let comes = first_days(&a, zone, from - length, to);
+        let comes = times(&a, zone, from, to);
         if !comes.is_empty() {
             items.push(AppointmentOut::of(a, comes));
         }
@@ -147,10 +149,6 @@ pub(super) async fn list(
     items.sort_by(|a, b| (a.comes.first(), &a.is.from, a.id).cmp(&(b.comes.first(), &b.is.from, b.id)));
     look_ahead(&app, &signed, &barn, today, &mut items).await?;
     Ok(Json(AppointmentsOut { items }))
-}
-
-fn zone(barn: &Barn) -> Tz {
-    barn.time_zone.parse().unwrap_or(Tz::UTC)
 }
 
 /// Adds how the horses of the shows will stand.
@@ -197,7 +195,7 @@ pub(super) async fn put(
     for step in sent.wants.iter().filter(|w| course.course.find(w).is_none()) {
         check.say("wants", format!("\"{step}\" is no step of the curriculum"));
     }
-    let new = checked(check, id, &sent, zone(&barn))?;
+    let new = checked(check, id, &sent, zone(&barn.time_zone))?;
     match appointment::save(&app.db, &signed.scope, sent.version, &new).await? {
         Update::Done(now) => {
             let comes = vec![now.day];
@@ -212,6 +210,8 @@ fn checked(mut check: Check, id: Uuid, sent: &AppointmentIn, zone: Tz) -> Result
     let kind: Option<Kind> = sent.kind.parse().ok();
     check.that(kind.is_some(), "kind", "pick one of the kinds");
     let title = check.text("title", &sent.title, 120);
+    check.day("day", sent.day);
+    sent.skipped.iter().for_each(|&day| check.day("skipped", day));
     check.that((1..=400).contains(&sent.days), "days", "from 1 to 400 days in a row");
     let several = kind.is_some_and(Kind::takes_whole_days);
     check.that(sent.days == 1 || several, "days", "only a show or a lay-up takes several days in a row");

@@ -5,6 +5,7 @@ use cavesson_core::{
     belief::Interval,
     ladder::{Course, Gait, Hands, Place, Side, StepIx, Zone},
     ride::{Habits, outline},
+    week::{Aim, StepFacts},
 };
 use chrono::{Days, NaiveDate};
 use serde::{Deserialize, Serialize};
@@ -312,6 +313,22 @@ pub(super) fn horse_out(course: &Course, call: &HorseCall) -> HorseCallOut {
         _ => vec![],
     };
     HorseCallOut { call: call.call(), why: call.why(course), look }
+}
+
+impl StepStanding {
+    /// As far as a week asks, with the show that it is wanted for.
+    pub(in crate::api) fn facts(&self, aim: Option<Aim>) -> StepFacts {
+        StepFacts {
+            step: self.id.clone(),
+            name: self.name.clone(),
+            gait: self.gait,
+            standing: self.standing,
+            call: self.call,
+            open: self.holes.is_empty(),
+            due: self.due,
+            aim,
+        }
+    }
 }
 
 pub(super) fn step_out(survey: &Survey<'_, '_>, call: &StepCall) -> StepStanding {

@@ -6,7 +6,7 @@ use cavesson_core::{
     ladder::{Gait, Place},
     load::Minutes,
     week::{
-        self, BarnWeek, Ix, Mount, Posed, Ride, Rider, Span, StepFacts, charge, open_hours, usual_at_once, usual_hours,
+        self, BarnWeek, Ix, Mount, Posed, Ride, Rider, Span, charge, open_hours, usual_at_once, usual_hours,
         usual_minutes, usual_start, without,
     },
 };
@@ -27,7 +27,7 @@ use crate::{
     App, Problem,
     api::{
         appointments::{Diary, diary},
-        standing::{StandingOut, standings},
+        standing::{StandingOut, StepStanding, standings},
         words::from_word,
     },
     book::{Book, books},
@@ -223,7 +223,9 @@ fn spans<'a>(away: impl Iterator<Item = &'a Away>, start: NaiveDate) -> Vec<Span
 
 /// A horse with what there is to work on it.
 fn mount(horse: &Horse, standing: Option<&StandingOut>, diary: &Diary, book: &Book, today: NaiveDate) -> Mount {
-    let steps = standing.map(|s| steps(horse, s, diary, book)).unwrap_or_default();
+    let show = diary.show_of(horse.id, &book.course);
+    let aim = |s: &StepStanding| show.as_ref().and_then(|show| show.aim(s, &book.course));
+    let steps = standing.map(|s| s.steps.iter().map(|s| s.facts(aim(s))).collect::<Vec<_>>()).unwrap_or_default();
     let next = standing.and_then(|s| s.line.main.as_ref()).map(|m| m.id.as_str());
     Mount {
         name: horse.name.clone(),
@@ -236,21 +238,6 @@ fn mount(horse: &Horse, standing: Option<&StandingOut>, diary: &Diary, book: &Bo
         subjects: standing.map(|_| week::subjects(&steps, next)).unwrap_or_default(),
         before: vec![],
     }
-}
-
-fn steps(horse: &Horse, standing: &StandingOut, diary: &Diary, book: &Book) -> Vec<StepFacts> {
-    let show = diary.show_of(horse.id, &book.course);
-    let fact = |s: &crate::api::standing::StepStanding| StepFacts {
-        step: s.id.clone(),
-        name: s.name.clone(),
-        gait: s.gait,
-        standing: s.standing,
-        call: s.call,
-        open: s.holes.is_empty(),
-        due: s.due,
-        aim: show.as_ref().and_then(|show| show.aim(s, &book.course)),
-    };
-    standing.steps.iter().map(fact).collect()
 }
 
 fn load_of(ridden: &Ridden, age: Option<u32>) -> u32 {

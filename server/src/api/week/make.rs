@@ -14,7 +14,6 @@ use axum::{
 };
 use cavesson_core::week::{self, Effort, Ride, Span, Week, breaks};
 use chrono::{Datelike, Timelike, Utc};
-use chrono_tz::Tz;
 use serde::{Deserialize, Serialize};
 use tokio::sync::mpsc;
 use tokio_stream::{StreamExt, wrappers::ReceiverStream};
@@ -29,7 +28,7 @@ use super::{
 };
 use crate::{
     App, Problem,
-    api::body::Body,
+    api::{barn::zone, body::Body},
     auth::{Manages, Signed},
 };
 
@@ -91,8 +90,7 @@ pub(in crate::api) async fn plan(
     if version != sent.version {
         return Err(Problem::stale("week", &super::told(&app, &signed, &facts).await?));
     }
-    let zone: Tz = barn.time_zone.parse().unwrap_or(Tz::UTC);
-    let now = Utc::now().with_timezone(&zone);
+    let now = Utc::now().with_timezone(&zone(&barn.time_zone));
     let (tell, heard) = mpsc::channel::<PlanLine>(8);
     let minute = (now.hour() * 60 + now.minute()) as u16;
     tokio::spawn(async move { make(app, signed, Arc::new(facts), &draft, &sent, minute, tell).await });

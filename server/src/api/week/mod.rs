@@ -10,7 +10,10 @@ use axum::{
     Json,
     extract::{Path, State},
 };
-use cavesson_core::week::Ride;
+use cavesson_core::{
+    ladder::Place,
+    week::{Ride, room as room_for},
+};
 use cavesson_store::{
     Update,
     barn::{self, Barn},
@@ -21,7 +24,11 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::{body::Body, words::word};
+use super::{
+    body::Body,
+    check::Check,
+    words::{self, word},
+};
 use crate::{
     App, Problem,
     auth::{Manages, Role, Signed},
@@ -44,6 +51,22 @@ pub(in crate::api) struct DraftIn {
 #[serde(deny_unknown_fields)]
 pub(in crate::api) struct RidesIn {
     rides: Vec<WeekRide>,
+}
+
+/// One more ride, put on a day by hand.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(in crate::api) struct RoomIn {
+    /// What stands beside it.
+    rides: Vec<WeekRide>,
+    work: String,
+    /// 0 for Monday.
+    on: u8,
+    /// Anyone who may ride it where it is left out.
+    rider: Option<Uuid>,
+    /// Anywhere that it is ridden where it is left out.
+    #[schema(value_type = Option<words::Place>)]
+    place: Option<Place>,
 }
 
 /// The version of the draft that is meant.
@@ -97,7 +120,11 @@ pub(super) async fn read(
 }
 
 fn date(text: &str) -> Result<NaiveDate, Problem> {
-    text.parse().map_err(|_| Problem::malformed(format!("\"{text}\" is not a day; one looks like 2026-03-02")))
+    let day = text.parse();
+    let day = day.map_err(|_| Problem::malformed(format!("\"{text}\" is not a day; one looks like 2026-03-02")))?;
+    let mut check = Check::default();
+    check.day("day", day);
+    check.done().map(|()| day)
 }
 
 /// Keeps rides as the draft of a week, whatever rules they break: the trainer knows.
@@ -137,6 +164,24 @@ pub(super) async fn judge(
     facts.checked(&sent.rides)?;
     let all: Vec<Ride> = sent.rides.iter().filter_map(|r| facts.ride(r)).collect();
     Ok(Json(facts.judged(&all)))
+}
+
+/// Where one more ride goes on a day: the hour, the rider and the place that break the fewest rules and cost least.
+#[utoipa::path(post, path = "/api/weeks/{day}/room", params(("day" = NaiveDate, Path)), request_body = RoomIn,
+    responses((status = 200, body = WeekRide), (status = 422, body = Problem)))]
+pub(super) async fn room(
+    State(app): State<App>,
+    Manages(signed): Manages,
+    Path(day): Path<String>,
+    Body(sent): Body<RoomIn>,
+) -> Result<Json<WeekRide>, Problem> {
+    let (_, facts) = week_of(&app, &signed, date(&day)?).await?;
+    facts.checked(&sent.rides)?;
+    let wish = facts.wish(&sent)?;
+    let all: Vec<Ride> = sent.rides.iter().filter_map(|r| facts.ride(r)).collect();
+    let found = room_for(&facts.posed.week, &all, wish);
+    let ride = found.ok_or_else(|| Problem::field("work", "nobody may ride it this week, or nowhere"))?;
+    Ok(Json(facts.ride_out(&ride, false, false)))
 }
 
 /// Publishes the draft: everyone sees it, and its rides are on their days.

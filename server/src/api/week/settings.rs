@@ -266,6 +266,7 @@ pub(in crate::api) async fn put_away(
     let mut check = Check::default();
     let one = sent.person_id.is_some() != sent.horse_id.is_some();
     check.that(one, "person_id", "say who: a person or a horse, not both");
+    check.day("day", sent.day);
     let (from, to) = stretch(&mut check, "", &sent.from, &sent.to);
     let why = check.text("why", &sent.why, 80);
     check.done()?;

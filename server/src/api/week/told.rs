@@ -2,7 +2,7 @@
 
 use cavesson_core::{
     ladder::Place,
-    week::{Break, Ix, Ride, Span, breaks, left_out, score, short},
+    week::{Break, Ix, Ride, Span, Wish, breaks, left_out, score, short},
 };
 use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
@@ -10,6 +10,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::{
+    RoomIn,
     around::{AwayOut, HeatSpan, ShowWarning, WeekAppointment},
     facts::Facts,
 };
@@ -337,6 +338,21 @@ impl Facts {
             riders: work.riders.iter().map(|&(r, _)| self.people[r].id).collect(),
             why: why.unwrap_or_default(),
         }
+    }
+
+    /// A ride that is asked for, checked for what it names.
+    pub(super) fn wish(&self, sent: &RoomIn) -> Result<Wish, Problem> {
+        let mut check = Check::default();
+        check.that(sent.on < 7, "on", "a day of the week is from 0, Monday, to 6");
+        let work = self.work(&sent.work);
+        check.that(work.is_some(), "work", "this week has no such work; look at it as it is now");
+        let rider = sent.rider.map(|id| self.people.iter().position(|p| p.id == id));
+        check.that(rider != Some(None), "rider", "nobody who rides here has this id");
+        let place = sent.place.map(|place| self.places.iter().position(|p| *p == place));
+        check.that(place != Some(None), "place", "the barn has no such place");
+        check.done()?;
+        let work = work.ok_or_else(Problem::broken)?;
+        Ok(Wish { work, day: sent.on, rider: rider.flatten(), place: place.flatten() })
     }
 
     /// Rides as someone sends them, each checked for what it names.

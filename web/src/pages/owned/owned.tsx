@@ -20,8 +20,8 @@ const onPaper = (
     styles={{
       "@media print": {
         "@page": { size: "landscape", margin: "9mm" },
-        body: { background: "#fff !important", fontSize: "9pt" },
-        "button, .screen": { display: "none !important" },
+        body: { fontSize: "9pt" },
+        button: { display: "none !important" },
       },
     }}
   />
@@ -121,7 +121,7 @@ function Row({ horse, ladders }: { horse: Horse; ladders: Ladder[] }) {
           {horse.name}
         </Box>
         {horse.horse && (
-          <Box className="screen" sx={{ mt: 0.25 }}>
+          <Box className="no-print" sx={{ mt: 0.25 }}>
             <CallStamp call={horse.horse} />
           </Box>
         )}
@@ -168,7 +168,7 @@ function Dot({ rung, horse }: { rung: Ladder["rungs"][number]; horse: Horse }) {
 
 function Judged({ overrules: list }: { overrules: Schemas["Overrules"] }) {
   return (
-    <Box component="section" aria-labelledby="judged" className="screen" sx={{ mt: 3, maxWidth: 760 }}>
+    <Box component="section" aria-labelledby="judged" className="no-print" sx={{ mt: 3, maxWidth: 760 }}>
       <Typography variant="h2" id="judged" sx={{ mb: 1 }}>
         Overrules, and who was right
       </Typography>

@@ -9,10 +9,6 @@ const onPaper = {
   ".on-paper": { display: "none" },
   "@media print": {
     "@page": { size: "letter", margin: "14mm" },
-    "body, #root, main": { background: "#fff !important" },
-    "nav, .on-screen": { display: "none !important" },
-    "#root > div": { display: "block !important" },
-    main: { padding: "0 !important" },
     ".on-paper": { display: "block" },
     ".on-paper > section": { breakAfter: "page" },
     ".on-paper > section:last-of-type": { breakAfter: "auto" },

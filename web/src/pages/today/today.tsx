@@ -35,7 +35,7 @@ export function Today() {
   return (
     <>
       <OnPaper today={data} />
-      <Box className="on-screen">
+      <Box className="no-print">
         <Box sx={{ display: "flex", alignItems: "end", gap: 2, flexWrap: "wrap", mb: 2 }}>
           <Box sx={{ flex: 1, minWidth: 220 }}>
             <Typography variant="h1">{dayInFull(data.date)}</Typography>

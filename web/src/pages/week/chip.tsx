@@ -1,6 +1,8 @@
-import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
+import { memo } from "react";
 import type { Schemas } from "../../api/client";
 import { placeName } from "../../parts/words";
+import { ink, inkSoft, marigold, oxblood, paper, sageDark } from "../../theme/tokens";
+import { known } from "./known";
 import { keyOf, type Ride, type Week } from "./use-week";
 
 export const pullName: Record<Schemas["Pull"], string> = {
@@ -28,20 +30,22 @@ const shortPlace: Record<Schemas["Place"], string> = {
 /** The heaviest load that the weight of the colour tells apart. */
 const HEAVY = 90;
 
-/** One ride in the grid: hour, horse, work; the edge says what draws it, the ground how heavy it is. */
-export function Chip(props: {
-  week: Week;
+/**
+ * One ride in the grid: hour, horse, work; the edge says what draws it, the ground how heavy it is. What is done to it, the
+ * grid hears: there may be two hundred of these.
+ */
+export const Chip = memo(function Chip(props: {
+  works: Week["works"];
+  horses: Week["horses"];
+  riders: Week["riders"];
   ride: Ride;
   lane: "rider" | "place";
   selected: boolean;
-  onSelect: () => void;
-  onDrag: () => void;
-  onKey: (event: React.KeyboardEvent) => void;
 }) {
-  const { week, ride, selected } = props;
-  const work = week.works.find((w) => w.id === ride.work);
-  const horse = week.horses.find((h) => h.id === work?.horse_id)?.name ?? "?";
-  const rider = week.riders.find((r) => r.id === ride.rider)?.name ?? "?";
+  const { ride, selected } = props;
+  const work = known(props.works, ride.work);
+  const horse = known(props.horses, work?.horse_id)?.name ?? "?";
+  const rider = known(props.riders, ride.rider)?.name ?? "?";
   const where = props.lane === "rider" ? shortPlace[ride.place] : (rider.split(" ")[0] ?? rider);
   const weight = Math.min(1, (work?.load ?? 0) / HEAVY);
   const name = work?.pull ? work.name : "Ridden";
@@ -54,9 +58,6 @@ export function Chip(props: {
       aria-pressed={selected}
       data-ride={keyOf(ride)}
       draggable={!ride.ridden}
-      onDragStart={props.onDrag}
-      onClick={(e) => (e.stopPropagation(), props.onSelect())}
-      onKeyDown={props.onKey}
       style={{
         borderLeftColor: work?.pull ? edge[work.pull] : inkSoft,
         background: ride.ridden
@@ -75,33 +76,7 @@ export function Chip(props: {
       </span>
     </button>
   );
-}
-
-/** How rides look: once for the whole grid, since there may be two hundred of them. */
-export const chipStyles = {
-  ".ride": {
-    font: "inherit",
-    textAlign: "left",
-    color: ink,
-    display: "block",
-    width: "100%",
-    minWidth: 0,
-    minHeight: 40,
-    px: "7px",
-    py: "3px",
-    lineHeight: 1.2,
-    cursor: "pointer",
-    border: `1px solid ${rule}`,
-    borderLeftWidth: 6,
-    outlineOffset: "-1px",
-  },
-  ".ride.ridden": { borderStyle: "dashed" },
-  '.ride[aria-pressed="true"]': { outline: `3px solid ${marigold}` },
-  ".when": { display: "flex", gap: "5px", fontWeight: 700, fontSize: "0.92rem" },
-  ".cut": { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
-  ".when .cut": { flex: 1 },
-  ".what": { display: "block", fontSize: "0.84rem" },
-} as const;
+});
 
 function Lock() {
   return (

@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import { placeName } from "../../parts/words";
 import { ink, inkSoft, paper, rule } from "../../theme/tokens";
 import { pullName } from "./chip";
+import { known } from "./known";
 import type { Ride, Week } from "./use-week";
 
 /** One ride, where its figures come from, and what can be done with it. */
@@ -22,13 +23,12 @@ export function Detail(props: {
   };
 }) {
   const { week, ride, on } = props;
-  const work = week.works.find((w) => w.id === ride.work);
-  const horse = week.horses.find((h) => h.id === work?.horse_id);
-  const rider = week.riders.find((r) => r.id === ride.rider);
+  const work = known(week.works, ride.work);
+  const horse = known(week.horses, work?.horse_id);
+  const rider = known(week.riders, ride.rider);
   if (!work || !horse) return null;
-  const load = week.rides
-    .filter((r) => week.works.find((w) => w.id === r.work)?.horse_id === horse.id)
-    .reduce((sum, r) => sum + (week.works.find((w) => w.id === r.work)?.load ?? 0), 0);
+  const works = week.rides.map((r) => known(week.works, r.work));
+  const load = works.reduce((sum, w) => sum + (w?.horse_id === horse.id ? w.load : 0), 0);
   return (
     <Box
       component="section"

@@ -1,7 +1,9 @@
 import Box from "@mui/material/Box";
+import { useMemo } from "react";
 import { placeName } from "../../parts/words";
-import { ink, inkSoft, marigold, paper, rule } from "../../theme/tokens";
-import { Chip, chipStyles } from "./chip";
+import { Chip } from "./chip";
+import { gridStyle } from "./grid-style";
+import { useOnTheWall } from "./on-the-wall";
 import { keyOf, type Ride, type Week } from "./use-week";
 
 export type Lane = "rider" | "place";
@@ -9,6 +11,7 @@ export type Lane = "rider" | "place";
 export type Spot = { day: number; lane: string };
 
 const dayName = new Intl.DateTimeFormat("en-US", { weekday: "short", day: "numeric", timeZone: "UTC" });
+const DAYS = [0, 1, 2, 3, 4, 5, 6];
 
 /** The lanes of a week: riders or places, in the order in which the server names them. */
 function lanesOf(week: Week, by: Lane): { id: string; name: string }[] {
@@ -16,6 +19,22 @@ function lanesOf(week: Week, by: Lane): { id: string; name: string }[] {
     ? week.riders.map((r) => ({ id: r.id, name: r.name }))
     : week.places.map((p) => ({ id: p.place, name: placeName[p.place] }));
 }
+
+/** The rides of each day of each lane, by the hour. */
+function ridesBySpot(rides: Ride[], by: Lane): Map<string, Ride[]> {
+  const spots = new Map<string, Ride[]>();
+  for (const ride of rides) {
+    const spot = `${ride[by]}|${ride.day}`;
+    const there = spots.get(spot);
+    if (there) there.push(ride);
+    else spots.set(spot, [ride]);
+  }
+  for (const there of spots.values()) there.sort((a, b) => (a.start + a.work < b.start + b.work ? -1 : 1));
+  return spots;
+}
+
+const rideAt = (event: React.SyntheticEvent) =>
+  (event.target as Element).closest<HTMLElement>("[data-ride]")?.dataset.ride;
 
 /** Days across, a lane a rider or a place. */
 export function Grid(props: {
@@ -26,78 +45,53 @@ export function Grid(props: {
   onSelect: (key: string) => void;
   onDrag: (key: string) => void;
   onPut: (spot: Spot) => void;
-  onKey: (ride: Ride, event: React.KeyboardEvent) => void;
+  onKey: (key: string, event: React.KeyboardEvent) => void;
 }) {
   const { week, by } = props;
-  const start = new Date(`${week.start}T00:00:00Z`);
-  const days = Array.from({ length: 7 }, (_, n) => new Date(start.getTime() + n * 86_400_000));
+  const wall = useOnTheWall();
+  const spots = useMemo(() => ridesBySpot(week.rides, by), [week.rides, by]);
+  const on = (does: (key: string, event: never) => void) => (event: React.SyntheticEvent) => {
+    const key = rideAt(event);
+    if (key) does(key, event as never);
+  };
   return (
     <Box
       role="region"
       aria-label="The week"
       tabIndex={0}
-      sx={{
-        overflowX: "auto",
-        borderTop: `2px solid ${ink}`,
-        borderBottom: `2px solid ${ink}`,
-        ...chipStyles,
-      }}
+      ref={wall}
+      onClick={on(props.onSelect)}
+      onDragStart={on(props.onDrag)}
+      onKeyDown={on(props.onKey)}
+      sx={gridStyle}
     >
-      <Box sx={{ display: "grid", gridTemplateColumns: "84px repeat(7, minmax(128px, 1fr))", minWidth: 990 }}>
+      <div className="days">
         <span />
-        {days.map((date, day) => (
-          <DayHead key={day} name={dayName.format(date)} week={week} day={day} />
+        {DAYS.map((day) => (
+          <DayHead key={day} week={week} day={day} />
         ))}
         {week.appointments.length > 0 && <Appointments week={week} />}
         {lanesOf(week, by).map((lane) => (
-          <Box key={lane.id} sx={{ display: "contents" }}>
-            <Box sx={{ borderTop: `1px solid ${rule}`, py: 0.75, pr: 1, fontWeight: 650, lineHeight: 1.15 }}>
-              {lane.name}
-              <Box
-                component="span"
-                sx={{ display: "block", fontWeight: 400, color: inkSoft, fontSize: "0.84rem" }}
-              >
-                {week.rides.filter((r) => (by === "rider" ? r.rider : r.place) === lane.id).length} rides
-              </Box>
-            </Box>
-            {days.map((_, day) => (
-              <Cell key={day} {...props} spot={{ day, lane: lane.id }} name={lane.name} />
-            ))}
-          </Box>
+          <LaneOf key={lane.id} {...props} lane={lane} spots={spots} />
         ))}
-      </Box>
+      </div>
     </Box>
   );
 }
 
-function DayHead({ name, week, day }: { name: string; week: Week; day: number }) {
+function DayHead({ week, day }: { week: Week; day: number }) {
+  const name = dayName.format(new Date(Date.parse(`${week.start}T00:00:00Z`) + day * 86_400_000));
   const heat = week.heat.filter((h) => h.day === day);
-  const first = heat[0];
-  const last = heat.at(-1);
-  const over = day < week.first_open;
+  const [first, last] = [heat[0], heat.at(-1)];
   return (
-    <Box
-      sx={{ px: 0.75, py: 0.5, borderLeft: `1px solid ${rule}`, color: over ? inkSoft : ink, minHeight: 52 }}
-    >
-      <Box
-        component="span"
-        sx={{
-          fontFamily: "Bitter Variable",
-          fontWeight: 650,
-          borderBottom: week.today === day ? `4px solid ${marigold}` : "none",
-        }}
-      >
-        {name}
-      </Box>
+    <div className={`day${day < week.first_open ? " over" : ""}${week.today === day ? " today" : ""}`}>
+      <b>{name}</b>
       {first && last && (
-        <Box
-          component="span"
-          sx={{ display: "block", fontSize: "0.82rem", fontWeight: 600, color: "#7A4E00" }}
-        >
+        <span className="hot">
           hot {first.from}–{last.to}
-        </Box>
+        </span>
       )}
-    </Box>
+    </div>
   );
 }
 
@@ -106,121 +100,90 @@ function Appointments({ week }: { week: Week }) {
   const names = (ids: string[], of: { id: string; name: string }[]) =>
     of.filter((x) => ids.includes(x.id)).map((x) => x.name);
   return (
-    <Box sx={{ display: "contents" }}>
-      <Box sx={{ borderTop: `1px solid ${rule}`, py: 0.75, pr: 1, color: inkSoft, lineHeight: 1.15 }}>
-        Besides
-      </Box>
-      {[0, 1, 2, 3, 4, 5, 6].map((day) => (
-        <Box
-          key={day}
-          sx={{ borderTop: `1px solid ${rule}`, borderLeft: `1px solid ${rule}`, p: "3px", minWidth: 0 }}
-        >
+    <>
+      <div className="lane soft">Besides</div>
+      {DAYS.map((day) => (
+        <div key={day} className="cell besides">
           {week.appointments
             .filter((a) => a.day === day)
             .map((a) => {
               const who = [...names(a.horses, week.horses), ...names(a.people, week.riders)];
               const hours = a.from === "00:00" && a.to === "24:00" ? "all day" : `${a.from}–${a.to}`;
               return (
-                <Box
+                <div
                   key={a.id}
+                  className={a.kind === "show" ? "show" : undefined}
                   title={`${a.title}, ${hours}: ${who.join(", ")}`}
-                  sx={{
-                    borderLeft: `4px solid ${a.kind === "show" ? ink : marigold}`,
-                    background: paper,
-                    px: 0.75,
-                    mb: "3px",
-                    fontSize: "0.84rem",
-                    lineHeight: 1.25,
-                    overflowWrap: "anywhere",
-                  }}
                 >
                   <b>{a.title}</b> {hours}
-                  <Box
-                    component="span"
-                    sx={{
-                      display: "block",
-                      overflow: "hidden",
-                      textOverflow: "ellipsis",
-                      whiteSpace: "nowrap",
-                      color: inkSoft,
-                    }}
-                  >
+                  <span className="cut who">
                     {who.length > 2 ? `${who.length} of the string` : who.join(", ")}
-                  </Box>
-                </Box>
+                  </span>
+                </div>
               );
             })}
-        </Box>
+        </div>
       ))}
-    </Box>
+    </>
   );
 }
 
-function Cell(props: Parameters<typeof Grid>[0] & { spot: Spot; name: string }) {
-  const { week, by, spot, carrying } = props;
-  const over = spot.day < week.first_open;
-  const rides = week.rides
-    .filter((r) => r.day === spot.day && (by === "rider" ? r.rider : r.place) === spot.lane)
-    .sort((a, b) => (a.start + a.work < b.start + b.work ? -1 : 1));
-  const away = week.away.filter((a) => a.day === spot.day && a.person_id === spot.lane);
+type InLane = Parameters<typeof Grid>[0] & { lane: { id: string; name: string }; spots: Map<string, Ride[]> };
+
+function LaneOf(props: InLane) {
+  const { lane, spots } = props;
+  const rides = DAYS.reduce((sum, day) => sum + (spots.get(`${lane.id}|${day}`)?.length ?? 0), 0);
   return (
-    <Box
+    <>
+      <div className="lane">
+        {lane.name}
+        <span>{rides} rides</span>
+      </div>
+      {DAYS.map((day) => (
+        <Cell key={day} {...props} day={day} rides={spots.get(`${lane.id}|${day}`) ?? []} />
+      ))}
+    </>
+  );
+}
+
+function Cell(props: InLane & { day: number; rides: Ride[] }) {
+  const { week, by, day, lane, carrying } = props;
+  const over = day < week.first_open;
+  const away = week.away.filter((a) => a.day === day && a.person_id === lane.id);
+  const put = () => props.onPut({ day, lane: lane.id });
+  return (
+    <div
+      className={over ? "cell over" : "cell"}
       onDragOver={(e) => !over && e.preventDefault()}
-      onDrop={(e) => (e.preventDefault(), props.onPut(spot))}
-      sx={{
-        borderTop: `1px solid ${rule}`,
-        borderLeft: `1px solid ${rule}`,
-        p: "3px",
-        display: "grid",
-        gridTemplateColumns: "minmax(0, 1fr)",
-        gap: "3px",
-        alignContent: "start",
-        minWidth: 0,
-        minHeight: 62,
-        background: over
-          ? `repeating-linear-gradient(135deg, transparent 0 7px, ${rule}55 7px 8px)`
-          : "transparent",
-      }}
+      onDrop={(e) => (e.preventDefault(), put())}
     >
-      {rides.map((ride) => (
+      {props.rides.map((ride) => (
         <Chip
           key={keyOf(ride)}
-          week={week}
+          works={week.works}
+          horses={week.horses}
+          riders={week.riders}
           ride={ride}
           lane={by}
           selected={props.selected === keyOf(ride)}
-          onSelect={() => props.onSelect(keyOf(ride))}
-          onDrag={() => props.onDrag(keyOf(ride))}
-          onKey={(event) => props.onKey(ride, event)}
         />
       ))}
       {away.map((a) => (
-        <Box
-          key={a.id}
-          sx={{ fontSize: "0.84rem", color: inkSoft, borderLeft: `3px solid ${marigold}`, pl: 0.5 }}
-        >
+        <div key={a.id} className="off">
           {a.why}
           {a.from !== "00:00" && `, ${a.from}–${a.to}`}
-        </Box>
+        </div>
       ))}
       {carrying && !over && (
-        <Box
-          component="button"
+        <button
           type="button"
-          onClick={() => props.onPut(spot)}
-          aria-label={`Put it here: ${props.name}, day ${spot.day + 1}`}
-          sx={{
-            font: "inherit",
-            fontSize: "0.86rem",
-            minHeight: 30,
-            border: `1.5px dashed ${ink}`,
-            background: paper,
-            cursor: "pointer",
-          }}
+          className="here"
+          onClick={put}
+          aria-label={`Put it here: ${lane.name}, day ${day + 1}`}
         >
           Here
-        </Box>
+        </button>
       )}
-    </Box>
+    </div>
   );
 }

@@ -1,10 +1,50 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { ink, inkSoft, marigold, paper, rule, sageDark } from "../../theme/tokens";
+import { weekOn } from "./moves";
+import type { Week } from "./use-week";
+
+const monthDay = new Intl.DateTimeFormat("en-US", { month: "long", day: "numeric", timeZone: "UTC" });
+
+/** Which week this is, how to get to the others, and how its plan stands. */
+export function Title({
+  week,
+  planning,
+  scoreBefore,
+}: {
+  week: Week;
+  planning: boolean;
+  scoreBefore: number | null;
+}) {
+  const { score } = week.judged;
+  const delta = scoreBefore === null ? 0 : score - scoreBefore;
+  return (
+    <Box sx={{ flex: "1 0 100%", display: "flex", alignItems: "center", gap: 2, flexWrap: "wrap" }}>
+      <Box sx={{ display: "flex", alignItems: "center" }}>
+        <Step name="The week before" to={weekOn(week.start, -1)}>
+          ‹
+        </Step>
+        <Typography variant="h1">Week of {monthDay.format(new Date(`${week.start}T00:00:00Z`))}</Typography>
+        <Step name="The week after" to={weekOn(week.start, 1)}>
+          ›
+        </Step>
+      </Box>
+      <Box sx={{ display: "flex", gap: 1.5, color: inkSoft, alignItems: "center", flexWrap: "wrap" }}>
+        <Stamp state={week.state} />
+        <span>
+          {week.rides.length} rides
+          {!planning && `, score ${score}`}
+          {!planning && delta !== 0 && ` (${delta > 0 ? "+" : "−"}${Math.abs(delta)})`}
+        </span>
+      </Box>
+    </Box>
+  );
+}
 
 /** A way to another week. */
-export function Step({ name, to, children }: { name: string; to: string; children: React.ReactNode }) {
+function Step({ name, to, children }: { name: string; to: string; children: React.ReactNode }) {
   return (
     <Box
       component={Link}
@@ -27,7 +67,7 @@ export function Step({ name, to, children }: { name: string; to: string; childre
 }
 
 /** How far the plan is, and who sees it. */
-export function Stamp({ state }: { state: "empty" | "draft" | "published" }) {
+function Stamp({ state }: { state: "empty" | "draft" | "published" }) {
   const told = { empty: "Not planned", draft: "Draft: only you see it", published: "Published" }[state];
   const colour = state === "published" ? sageDark : state === "draft" ? "#7A4E00" : inkSoft;
   return (
@@ -42,6 +82,7 @@ export function Line({ edge, children }: { edge: string; children: React.ReactNo
   return (
     <Box
       role="status"
+      className="no-print"
       sx={{
         display: "flex",
         gap: 2,
@@ -68,7 +109,7 @@ export function Planning({
   onStop: () => void;
 }) {
   return (
-    <Box role="status" sx={{ display: "flex", gap: 2, alignItems: "center", mb: 1 }}>
+    <Box role="status" className="no-print" sx={{ display: "flex", gap: 2, alignItems: "center", mb: 1 }}>
       <Box sx={{ flex: 1, height: 12, border: `1.5px solid ${ink}`, background: paper }}>
         <Box
           sx={{

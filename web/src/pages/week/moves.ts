@@ -27,20 +27,6 @@ export function swapped(a: Ride, b: Ride): [Ride, Ride] {
   ];
 }
 
-/** A new ride of a work on a day of a lane, at the hour that the lane's last ride there began or the first of its hours. */
-export function putIn(week: Week, work: string, day: number, rider: string | null): Ride | null {
-  const it = week.works.find((w) => w.id === work);
-  const who = rider ?? it?.riders[0];
-  const place = it?.places[0];
-  if (!it || !who || !place) return null;
-  const last = week.rides
-    .filter((r) => r.day === day && r.rider === who)
-    .sort((a, b) => (a.start < b.start ? 1 : -1))[0];
-  const before = last && week.works.find((w) => w.id === last.work);
-  const hours = week.riders.find((r) => r.id === who)?.hours.find((h) => h.day === day);
-  const start =
-    last && before
-      ? clock(Math.ceil((minutes(last.start) + before.minutes) / SLOT) * SLOT)
-      : (hours?.from ?? "07:00");
-  return { work, day, start, place, rider: who, locked: false, ridden: false };
-}
+/** The first day of the week so many weeks on. */
+export const weekOn = (start: string, weeks: number) =>
+  new Date(Date.parse(`${start}T00:00:00Z`) + weeks * 7 * 86_400_000).toISOString().slice(0, 10);

@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { ink, inkSoft, oxblood, paper, rule } from "../../theme/tokens";
 import { pullName } from "./chip";
+import { known } from "./known";
 import type { Week } from "./use-week";
 
 /** How many works are shown before the rest is asked for. */
@@ -18,14 +19,12 @@ export function Tray(props: {
 }) {
   const { week } = props;
   const [all, setAll] = useState(false);
-  const worth = (id: string) => {
-    const work = week.works.find((w) => w.id === id);
-    const rides = week.rides.filter((r) => r.work === id).length;
-    return work?.worth[rides] ?? 0;
-  };
+  const planned = new Map<string, number>();
+  for (const r of week.rides) planned.set(r.work, (planned.get(r.work) ?? 0) + 1);
+  const worth = (id: string) => known(week.works, id)?.worth[planned.get(id) ?? 0] ?? 0;
   const left = [...week.judged.left_out].sort((a, b) => worth(b.work) - worth(a.work));
   const shown = all ? left : left.slice(0, FIRST);
-  const nameOf = (id: string) => week.horses.find((h) => h.id === id)?.name ?? "?";
+  const nameOf = (id: string) => known(week.horses, id)?.name ?? "?";
   return (
     <Box
       component="section"
@@ -45,7 +44,7 @@ export function Tray(props: {
       ))}
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
         {shown.map((l) => {
-          const work = week.works.find((w) => w.id === l.work);
+          const work = known(week.works, l.work);
           if (!work) return null;
           const taken = props.carrying === l.work;
           return (

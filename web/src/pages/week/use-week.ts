@@ -1,7 +1,7 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { api, ask, Refused, type Schemas } from "../../api/client";
-import { week as weekQuery } from "../../api/queries";
+import { today as todayQuery, week as weekQuery } from "../../api/queries";
 
 export type Week = Schemas["WeekOut"];
 export type Ride = Schemas["WeekRide"];
@@ -61,18 +61,37 @@ export function useWeek(day: string) {
     sending.current ??= send();
   }
 
+  function change(rides: Ride[]) {
+    const week = now();
+    if (!week) return;
+    setHistory([...history.slice(-49), week.rides]);
+    setScoreBefore(week.judged.score);
+    set(rides);
+  }
+
   return {
     query,
     trouble,
     scoreBefore,
     mayUndo: history.length > 0,
     /** Other rides in place of those that stand. */
-    change(rides: Ride[]) {
-      const week = now();
-      if (!week) return;
-      setHistory([...history.slice(-49), week.rides]);
-      setScoreBefore(week.judged.score);
-      set(rides);
+    change,
+    /** Puts one more ride of a work on a day, at the hour that the server finds for it. */
+    async add(work: string, on: number, where: Partial<Pick<Ride, "rider" | "place">>) {
+      try {
+        const rides = now()?.rides ?? [];
+        const made = await ask(
+          api.POST("/api/weeks/{day}/room", {
+            params: { path: { day } },
+            body: { rides, work, on, ...where },
+          }),
+        );
+        change([...(now()?.rides ?? []), made]);
+        return made;
+      } catch (error) {
+        setTrouble({ error: error as Error, changedMeanwhile: false });
+        return null;
+      }
     },
     undo() {
       const last = history.at(-1);
@@ -108,4 +127,22 @@ export function useWeek(day: string) {
       void client.invalidateQueries({ queryKey });
     },
   };
+}
+
+/** Shows the draft to everyone, once all of it is kept. */
+export function usePublish(day: string, version: () => Promise<number>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async () =>
+      ask(
+        api.POST("/api/weeks/{day}/publish", {
+          params: { path: { day } },
+          body: { version: await version() },
+        }),
+      ),
+    onSuccess: (published) => {
+      client.setQueryData(weekQuery(day).queryKey, published);
+      void client.invalidateQueries({ queryKey: todayQuery.queryKey });
+    },
+  });
 }

@@ -1,0 +1,80 @@
+import { ink, inkSoft, marigold, paper, rule } from "../../theme/tokens";
+
+const line = `1px solid ${rule}`;
+
+/** How the week looks: once for the whole grid. A style of its own for each of hundreds of cells takes as long as the rest of the page. */
+export const gridStyle = {
+  overflowX: "auto",
+  borderTop: `2px solid ${ink}`,
+  borderBottom: `2px solid ${ink}`,
+  ".days": { display: "grid", gridTemplateColumns: "84px repeat(7, minmax(128px, 1fr))", minWidth: 990 },
+
+  ".day": { px: 0.75, py: 0.5, borderLeft: line, minHeight: 52 },
+  ".day.over": { color: inkSoft },
+  ".day > b": { fontFamily: "Bitter Variable", fontWeight: 650 },
+  ".day.today > b": { borderBottom: `4px solid ${marigold}` },
+  ".hot": { display: "block", fontSize: "0.82rem", fontWeight: 600, color: "#7A4E00" },
+
+  ".lane": { borderTop: line, py: 0.75, pr: 1, fontWeight: 650, lineHeight: 1.15 },
+  ".lane > span": { display: "block", fontWeight: 400, color: inkSoft, fontSize: "0.84rem" },
+  ".lane.soft": { fontWeight: 400, color: inkSoft },
+
+  ".cell": {
+    borderTop: line,
+    borderLeft: line,
+    p: "3px",
+    display: "grid",
+    gridTemplateColumns: "minmax(0, 1fr)",
+    gap: "3px",
+    alignContent: "start",
+    minWidth: 0,
+    minHeight: 62,
+  },
+  ".cell.besides": { minHeight: 0 },
+  ".cell.over": {
+    background: `repeating-linear-gradient(135deg, transparent 0 7px, ${rule}55 7px 8px)`,
+  },
+  ".off": { fontSize: "0.84rem", color: inkSoft, borderLeft: `3px solid ${marigold}`, pl: 0.5 },
+  ".here": {
+    font: "inherit",
+    fontSize: "0.86rem",
+    minHeight: 30,
+    border: `1.5px dashed ${ink}`,
+    background: paper,
+    cursor: "pointer",
+  },
+
+  ".besides > div": {
+    borderLeft: `4px solid ${marigold}`,
+    background: paper,
+    px: 0.75,
+    fontSize: "0.84rem",
+    lineHeight: 1.25,
+    overflowWrap: "anywhere",
+  },
+  ".besides > .show": { borderLeftColor: ink },
+  ".who": { display: "block", color: inkSoft },
+
+  ".ride": {
+    font: "inherit",
+    textAlign: "left",
+    color: ink,
+    display: "block",
+    width: "100%",
+    minWidth: 0,
+    minHeight: 40,
+    px: "7px",
+    py: "3px",
+    lineHeight: 1.2,
+    cursor: "pointer",
+    border: line,
+    borderLeftWidth: 6,
+    outlineOffset: "-1px",
+  },
+  ".ride.ridden": { borderStyle: "dashed" },
+  '.ride[aria-pressed="true"]': { outline: `3px solid ${marigold}` },
+  ".when": { display: "flex", gap: "5px", fontWeight: 700, fontSize: "0.92rem" },
+  ".cut": { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
+  ".when .cut": { flex: 1 },
+  ".what": { display: "block", fontSize: "0.84rem" },
+} as const;
