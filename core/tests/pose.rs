@@ -6,7 +6,7 @@ use cavesson_core::{
     load::Air,
     week::{
         Aim, Appointment, BarnWeek, Effort, Mount, Outlook, Place, Posed, Pull, Rider, Span, StepFacts, Subject, Want,
-        breaks, charge, limits, plan, pose, subjects, usual_hours, warning, without,
+        breaks, charge, could_wait, limits, plan, pose, subjects, usual_hours, warning, without,
     },
 };
 
@@ -225,6 +225,31 @@ fn what_slips_comes_before_what_is_next_and_a_show_before_what_else_is_under_way
     let finished = [facts("S1", Standing::Owned), facts("T3", Standing::Owned)];
     let drawn: Vec<String> = subjects(&finished, None).into_iter().map(|s| s.step).collect();
     assert_eq!(drawn, ["T3", "out"]);
+}
+
+#[test]
+fn what_a_show_does_not_rest_on_could_wait_for_it_two_at_most_and_nothing_that_is_stuck() {
+    let learning = |step: &str| facts(step, Standing::Learning);
+    let steps = [
+        facts("owned", Standing::Owned),
+        StepFacts { open: false, ..learning("closed") },
+        StepFacts { call: Some(Call::Back), ..learning("going back") },
+        learning("wanted"),
+        learning("flag"),
+        learning("rollback"),
+        learning("trail"),
+    ];
+    assert_eq!(could_wait(&steps, |s| s.step == "wanted"), ["flag", "rollback"]);
+    assert_eq!(could_wait(&steps[..4], |s| s.step == "wanted"), Vec::<&str>::new());
+}
+
+#[test]
+fn what_takes_days_in_a_row_and_is_no_show_is_a_lay_up() {
+    for kind in Appointment::ALL {
+        assert_eq!(kind.over_days(1), kind);
+        let several = if kind == Appointment::Show { kind } else { Appointment::LayUp };
+        assert_eq!(kind.over_days(3), several);
+    }
 }
 
 #[test]

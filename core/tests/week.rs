@@ -1,13 +1,12 @@
 //! Plans of a week: against every plan there is on small weeks, and against the rules on any.
 
+mod ways;
+
 use cavesson_core::week::{
     DAYS, Effort, Heat, Horse, Place, Ride, Rider, Span, Week, Work, breaks, early, left_out, plan, score, short,
 };
 use proptest::prelude::*;
-
-fn hours(day: u8, from: u16, to: u16) -> Span {
-    Span { day, from: 60 * from, to: 60 * to }
-}
+use ways::{hours, ways};
 
 fn quietly(week: &Week, seed: u64, rounds: u32) -> Vec<Ride> {
     plan(week, Effort { seed, rounds }, &mut |_| true)
@@ -15,21 +14,6 @@ fn quietly(week: &Week, seed: u64, rounds: u32) -> Vec<Ride> {
 
 /// The best score of any plan, by trying every way of every ride: for weeks of a few rides.
 fn by_force(week: &Week) -> i64 {
-    let mut all: Vec<Ride> = vec![];
-    for (work, w) in week.works.iter().enumerate() {
-        for day in 0..DAYS as u8 {
-            for start in (0..24 * 60).step_by(week.slot_minutes.into()) {
-                for &place in &w.places {
-                    for &(rider, _) in &w.riders {
-                        let ride = Ride { work, day, start, place, rider };
-                        if breaks(week, &[ride]).is_empty() {
-                            all.push(ride);
-                        }
-                    }
-                }
-            }
-        }
-    }
     fn from(week: &Week, all: &[Ride], at: usize, rides: &mut Vec<Ride>, best: &mut i64) {
         *best = (*best).max(score(week, rides));
         for n in at..all.len() {
@@ -41,7 +25,7 @@ fn by_force(week: &Week) -> i64 {
         }
     }
     let mut best = i64::MIN;
-    from(week, &all, 0, &mut vec![], &mut best);
+    from(week, &ways(week), 0, &mut vec![], &mut best);
     best
 }
 

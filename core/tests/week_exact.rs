@@ -1,40 +1,19 @@
 //! Plans against a general-purpose exact solver (`microlp`, mixed-integer linear programming by branch and bound), on weeks that
 //! are too large for trying every plan, and what a freer week may never cost.
 
+mod ways;
+
 use cavesson_core::week::{
     DAYS, Effort, Heat, Horse, Place, Ride, Rider, SHORT, Span, Week, Work, breaks, plan, score,
 };
 use microlp::{ComparisonOp, OptimizationDirection, Problem, SolutionStatus, SolveOutcome, Variable};
 use proptest::prelude::*;
-
-fn hours(day: u8, from: u16, to: u16) -> Span {
-    Span { day, from: 60 * from, to: 60 * to }
-}
+use ways::{hours, ways};
 
 fn quietly(week: &Week, rounds: u32) -> i64 {
     let rides = plan(week, Effort { seed: 3, rounds }, &mut |_| true);
     assert_eq!(breaks(week, &rides), vec![]);
     score(week, &rides)
-}
-
-/// Every ride that breaks no rule by itself.
-fn ways(week: &Week) -> Vec<Ride> {
-    let mut all = vec![];
-    for (work, w) in week.works.iter().enumerate() {
-        for day in 0..DAYS as u8 {
-            for start in (0..24 * 60).step_by(week.slot_minutes.into()) {
-                for &place in &w.places {
-                    for &(rider, _) in &w.riders {
-                        let ride = Ride { work, day, start, place, rider };
-                        if breaks(week, &[ride]).is_empty() {
-                            all.push(ride);
-                        }
-                    }
-                }
-            }
-        }
-    }
-    all
 }
 
 /// The best score there is: a variable for each way of each ride, the rules as sums of them.

@@ -156,6 +156,58 @@ async fn locked_rides_stay_and_two_planners_do_not_overwrite_each_other(db: PgPo
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_ride_is_put_in_where_there_is_room_and_what_names_nothing_is_told(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    string(&mut ada).await;
+    let me = ada.my_id().await;
+    let path = format!("/api/weeks/{}", next_monday());
+    let room = format!("{path}/room");
+    let week = ada.get(&path).await.is(200);
+    let works = week["works"].as_array().unwrap();
+    let mut all: Vec<Value> = vec![];
+    // A work of each horse on one day, one after the other: none is in the way of those before it.
+    for n in [0, works.len() / 2, works.len() - 1] {
+        let body = json!({ "rides": all, "work": works[n]["id"], "on": 2, "rider": me });
+        let ride = ada.post(&room, body).await.is(200);
+        assert_eq!((&ride["day"], &ride["rider"], &ride["ridden"]), (&json!(2), &json!(me), &json!(false)));
+        all.push(ride);
+    }
+    let judged = ada.post(&format!("{path}/judge"), json!({ "rides": all })).await.is(200);
+    assert_eq!(judged["breaks"], json!([]), "{all:?}");
+    let asked = |field: &str, value: Value| {
+        let mut body = json!({ "rides": [], "work": works[0]["id"], "on": 2 });
+        body[field] = value;
+        body
+    };
+    ada.post(&room, asked("on", json!(7))).await.names(422, "on");
+    ada.post(&room, asked("work", json!("x/S1"))).await.names(422, "work");
+    ada.post(&room, asked("rider", json!(Uuid::new_v4()))).await.names(422, "rider");
+    ada.post(&room, asked("place", json!("moon"))).await.is(422);
+    let (_, cleo) = ada.person("Cleo", "assistant").await;
+    let mut cleo_sees = Client { cookie: None, csrf: String::new(), ..ada.clone() };
+    cleo_sees.sign_in(&cleo).await;
+    cleo_sees.post(&room, asked("on", json!(2))).await.is(403);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn days_that_no_calendar_of_a_barn_reaches_are_refused_and_break_nothing(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    for day in ["+262142-12-31", "-262143-01-01", "1989-12-31", "2200-01-01"] {
+        let address = day.replace('+', "%2B");
+        ada.get(&format!("/api/weeks/{address}")).await.names(422, "day");
+        ada.get(&format!("/api/appointments?from={address}")).await.names(422, "from");
+        let away = json!({ "horse_id": horse, "day": day, "from": "00:00", "to": "24:00", "why": "ill" });
+        ada.put(&format!("/api/away/{}", Uuid::new_v4()), away).await.names(422, "day");
+        let visit = json!({ "version": 0, "kind": "vet", "title": "Vet", "day": day, "days": 1, "from": "09:00",
+                            "to": "10:00", "rule": null, "people": [], "horses": [horse] });
+        ada.put(&format!("/api/appointments/{}", Uuid::new_v4()), visit).await.names(422, "day");
+    }
+    ada.get("/api/weeks/2199-12-31").await.is(200);
+    ada.get("/api/weeks/1990-01-01").await.is(200);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn nonsense_is_named_by_its_field_and_a_barn_without_anything_has_a_week(db: PgPool) {
     let mut ada = first_barn(&db).await;
     let me = ada.my_id().await;

@@ -1,0 +1,28 @@
+//! Every way to ride a week's works, for checks that try them all.
+
+use cavesson_core::week::{DAYS, Ride, Span, Week, breaks};
+
+/// From an hour to an hour.
+pub fn hours(day: u8, from: u16, to: u16) -> Span {
+    Span { day, from: 60 * from, to: 60 * to }
+}
+
+/// Every ride that breaks no rule by itself.
+pub fn ways(week: &Week) -> Vec<Ride> {
+    let mut all = vec![];
+    for (work, w) in week.works.iter().enumerate() {
+        for day in 0..DAYS as u8 {
+            for start in (0..24 * 60).step_by(week.slot_minutes.into()) {
+                for &place in &w.places {
+                    for &(rider, _) in &w.riders {
+                        let ride = Ride { work, day, start, place, rider };
+                        if breaks(week, &[ride]).is_empty() {
+                            all.push(ride);
+                        }
+                    }
+                }
+            }
+        }
+    }
+    all
+}
