@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { trace } from "../../api/queries";
+import { Panel } from "../../parts/panel";
 import { CallStamp, StandingMark } from "../../parts/mark";
 import { day, percent, sideName } from "../../parts/words";
 import { denim, ink, inkSoft, paper, rule, rust, sage, sideColour, softness } from "../../theme/tokens";
@@ -28,17 +29,7 @@ export function TracePanel({
   const standard = rung?.standard;
   const before = rung?.before;
   return (
-    <Box
-      component="section"
-      aria-labelledby="trace"
-      sx={{
-        background: paper,
-        border: `1px solid ${rule}`,
-        borderTop: `2px solid ${ink}`,
-        p: 2,
-        minWidth: 0,
-      }}
-    >
+    <Panel by="trace">
       <Typography variant="h2" id="trace">
         {now?.name ?? "Trace"}
       </Typography>
@@ -79,7 +70,7 @@ export function TracePanel({
           ))}
         </Box>
       ))}
-    </Box>
+    </Panel>
   );
 }
 

@@ -8,6 +8,7 @@ import { useDeferredValue, useState, type ChangeEvent } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { horses } from "../../api/queries";
+import { Panel } from "../../parts/panel";
 import { useMe } from "../../parts/me";
 import { FormTrouble } from "../../parts/states";
 import { day } from "../../parts/words";
@@ -229,7 +230,7 @@ function Troubles(props: {
 
 function ReadRide({ ride: r }: { ride: Schemas["ReadRide"] }) {
   return (
-    <Box sx={{ background: paper, border: `1px solid ${rule}`, borderTop: `2px solid ${ink}`, p: 1.5 }}>
+    <Panel tight>
       <Box sx={{ fontFamily: "Bitter Variable", fontWeight: 650, fontSize: "1.1rem" }}>
         {r.horse_id ? (
           <Box component={Link} to={`/horses/${r.horse_id}`} sx={{ color: ink }}>
@@ -251,7 +252,7 @@ function ReadRide({ ride: r }: { ride: Schemas["ReadRide"] }) {
       </Box>
       {r.note && <div>Note: {r.note}</div>}
       {r.signs.length > 0 && <div>Signs: {r.signs.join(", ")}</div>}
-    </Box>
+    </Panel>
   );
 }
 

@@ -1,14 +1,15 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, ask, type Schemas } from "../../api/client";
-import { today as todayQuery, week as weekQuery } from "../../api/queries";
+import type { Schemas } from "../../api/client";
+import { week as weekQuery } from "../../api/queries";
 import { useMe } from "../../parts/me";
+import { Panel } from "../../parts/panel";
 import { FormTrouble } from "../../parts/states";
-import { paper, rule, sageDark } from "../../theme/tokens";
-import { usePlan } from "../week/use-plan";
+import { sageDark } from "../../theme/tokens";
+import { usePlan, usePublish } from "../week/use-plan";
 
 /** Mends the rest of this week after a ride was not ridden, and keeps what moved as a draft. */
 export function useMend() {
@@ -21,14 +22,7 @@ export function useMend() {
     setWeek(now);
   };
   const planner = usePlan(me.today, { rides: () => undefined, done: show });
-  const publish = useMutation({
-    mutationFn: async (version: number) =>
-      ask(api.POST("/api/weeks/{day}/publish", { params: { path: { day: me.today } }, body: { version } })),
-    onSuccess: (now) => {
-      show(now);
-      void client.invalidateQueries({ queryKey: todayQuery.queryKey });
-    },
-  });
+  const publish = usePublish(me.today, async () => week?.version ?? 0, setWeek);
   return {
     planner,
     week,
@@ -49,19 +43,7 @@ export function Mended({ of }: { of: ReturnType<typeof useMend> }) {
   if (!planner.progress && !planner.moved && !error) return null;
   const moved = planner.moved ?? [];
   return (
-    <Box
-      role="status"
-      sx={{
-        background: paper,
-        border: `1px solid ${rule}`,
-        borderLeft: `6px solid ${sageDark}`,
-        px: 1.5,
-        py: 1,
-        mb: 2,
-        display: "grid",
-        gap: 0.75,
-      }}
-    >
+    <Panel tells edge={sageDark} tight below={2}>
       {planner.progress ? (
         <b>Mending the week</b>
       ) : (
@@ -73,7 +55,7 @@ export function Mended({ of }: { of: ReturnType<typeof useMend> }) {
         </b>
       )}
       {moved.length > 0 && (
-        <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+        <Box component="ul" sx={{ mx: 0, my: 0.75, pl: 2.5 }}>
           {moved.map((m) => (
             <li key={m}>{m}</li>
           ))}
@@ -81,13 +63,9 @@ export function Mended({ of }: { of: ReturnType<typeof useMend> }) {
       )}
       <FormTrouble error={error} />
       {!planner.progress && (
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.75 }}>
           {week?.state === "draft" && (
-            <Button
-              variant="contained"
-              disabled={publish.isPending}
-              onClick={() => publish.mutate(week.version)}
-            >
+            <Button variant="contained" disabled={publish.isPending} onClick={() => publish.mutate()}>
               Publish
             </Button>
           )}
@@ -97,6 +75,6 @@ export function Mended({ of }: { of: ReturnType<typeof useMend> }) {
           <Button onClick={planner.forget}>Seen</Button>
         </Box>
       )}
-    </Box>
+    </Panel>
   );
 }

@@ -6,9 +6,10 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { today } from "../../api/queries";
+import { Panel } from "../../parts/panel";
 import { FormTrouble } from "../../parts/states";
 import { day, missedName } from "../../parts/words";
-import { ink, inkSoft, marigold, paper, rule } from "../../theme/tokens";
+import { ink, inkSoft, marigold, rule } from "../../theme/tokens";
 
 type Ride = Schemas["RideOut"];
 type Why = Schemas["MissedWhy"];
@@ -82,17 +83,7 @@ export function Missed({ ride }: { ride: Ride }) {
 export function Unanswered({ rides, onMissed }: { rides: Ride[]; onMissed: (ride: Ride) => void }) {
   if (rides.length === 0) return null;
   return (
-    <Box
-      component="section"
-      aria-labelledby="unanswered"
-      sx={{
-        background: paper,
-        border: `1px solid ${rule}`,
-        borderLeft: `6px solid ${marigold}`,
-        p: 1.5,
-        mb: 2,
-      }}
-    >
+    <Panel by="unanswered" edge={marigold} tight below={2}>
       <details>
         <summary>
           <Typography component="span" variant="h2" id="unanswered">
@@ -116,6 +107,6 @@ export function Unanswered({ rides, onMissed }: { rides: Ride[]; onMissed: (ride
           ))}
         </Box>
       </details>
-    </Box>
+    </Panel>
   );
 }

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { today } from "../../api/queries";
+import { Panel } from "../../parts/panel";
 import { CallStamp, standingWord } from "../../parts/mark";
 import { useMe } from "../../parts/me";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
@@ -304,11 +305,7 @@ function Chip({ color, children }: { color: string; children: string }) {
 
 function Changes({ calls, changes }: { calls: Schemas["CalledHorse"][]; changes: Schemas["HorseChange"][] }) {
   return (
-    <Box
-      component="section"
-      aria-labelledby="changes"
-      sx={{ background: paper, border: `1px solid ${rule}`, borderTop: `2px solid ${ink}`, p: 2 }}
-    >
+    <Panel by="changes">
       <Typography variant="h2" id="changes" sx={{ mb: 1 }}>
         Since their last ride
       </Typography>
@@ -348,6 +345,6 @@ function Changes({ calls, changes }: { calls: Schemas["CalledHorse"][]; changes:
           </Box>
         ))}
       </Box>
-    </Box>
+    </Panel>
   );
 }

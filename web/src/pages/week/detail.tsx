@@ -1,8 +1,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { Panel } from "../../parts/panel";
 import { placeName } from "../../parts/words";
-import { ink, inkSoft, paper, rule } from "../../theme/tokens";
+import { inkSoft } from "../../theme/tokens";
 import { pullName } from "./chip";
 import { known } from "./known";
 import type { Ride, Week } from "./use-week";
@@ -30,11 +31,7 @@ export function Detail(props: {
   const works = week.rides.map((r) => known(week.works, r.work));
   const load = works.reduce((sum, w) => sum + (w?.horse_id === horse.id ? w.load : 0), 0);
   return (
-    <Box
-      component="section"
-      aria-label="The ride"
-      sx={{ background: paper, border: `1px solid ${rule}`, borderTop: `2px solid ${ink}`, p: 2 }}
-    >
+    <Panel name="The ride">
       <Typography variant="h2">
         {horse.name}: {work.name}
       </Typography>
@@ -77,6 +74,6 @@ export function Detail(props: {
           </Button>
         </Box>
       )}
-    </Box>
+    </Panel>
   );
 }

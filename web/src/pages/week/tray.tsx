@@ -2,7 +2,8 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { ink, inkSoft, oxblood, paper, rule } from "../../theme/tokens";
+import { Panel } from "../../parts/panel";
+import { inkSoft, oxblood, rule } from "../../theme/tokens";
 import { pullName } from "./chip";
 import { known } from "./known";
 import type { Week } from "./use-week";
@@ -26,11 +27,7 @@ export function Tray(props: {
   const shown = all ? left : left.slice(0, FIRST);
   const nameOf = (id: string) => known(week.horses, id)?.name ?? "?";
   return (
-    <Box
-      component="section"
-      aria-labelledby="tray"
-      sx={{ background: paper, border: `1px solid ${rule}`, borderTop: `2px solid ${ink}`, p: 2 }}
-    >
+    <Panel by="tray">
       <Typography variant="h2" id="tray">
         Left out
       </Typography>
@@ -88,6 +85,6 @@ export function Tray(props: {
           {left.length - shown.length} more
         </Button>
       )}
-    </Box>
+    </Panel>
   );
 }

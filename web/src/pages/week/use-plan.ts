@@ -1,5 +1,7 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { api, Refused, Unreachable, type Schemas } from "../../api/client";
+import { api, ask, Refused, Unreachable, type Schemas } from "../../api/client";
+import { today as todayQuery, week as weekQuery } from "../../api/queries";
 import type { Ride, Week } from "./use-week";
 
 export type Progress = { rounds: number; of: number; score: number | null };
@@ -67,4 +69,23 @@ async function* lines(body: ReadableStream<Uint8Array>): AsyncGenerator<Schemas[
     rest = parts.pop() ?? "";
     for (const part of parts) if (part) yield JSON.parse(part) as Schemas["PlanLine"];
   }
+}
+
+/** Shows the draft to everyone, once all of it is kept. */
+export function usePublish(day: string, version: () => Promise<number>, hear?: (week: Week) => void) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async () =>
+      ask(
+        api.POST("/api/weeks/{day}/publish", {
+          params: { path: { day } },
+          body: { version: await version() },
+        }),
+      ),
+    onSuccess: (published) => {
+      client.setQueryData(weekQuery(day).queryKey, published);
+      hear?.(published);
+      void client.invalidateQueries({ queryKey: todayQuery.queryKey });
+    },
+  });
 }

@@ -1,7 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { api, ask, Refused, type Schemas } from "../../api/client";
-import { today as todayQuery, week as weekQuery } from "../../api/queries";
+import { week as weekQuery } from "../../api/queries";
 
 export type Week = Schemas["WeekOut"];
 export type Ride = Schemas["WeekRide"];
@@ -127,22 +127,4 @@ export function useWeek(day: string) {
       void client.invalidateQueries({ queryKey });
     },
   };
-}
-
-/** Shows the draft to everyone, once all of it is kept. */
-export function usePublish(day: string, version: () => Promise<number>) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: async () =>
-      ask(
-        api.POST("/api/weeks/{day}/publish", {
-          params: { path: { day } },
-          body: { version: await version() },
-        }),
-      ),
-    onSuccess: (published) => {
-      client.setQueryData(weekQuery(day).queryKey, published);
-      void client.invalidateQueries({ queryKey: todayQuery.queryKey });
-    },
-  });
 }

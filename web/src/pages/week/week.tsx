@@ -19,8 +19,8 @@ import { Notices } from "./notices";
 import { onTheWall } from "./on-the-wall";
 import { Tray } from "./tray";
 import { useHands } from "./use-hands";
-import { usePlan } from "./use-plan";
-import { usePublish, useWeek, type Week as WeekOut } from "./use-week";
+import { usePlan, usePublish } from "./use-plan";
+import { useWeek, type Week as WeekOut } from "./use-week";
 
 /** The week: who rides whom, when, where, on what. */
 export function Week() {
