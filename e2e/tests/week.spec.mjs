@@ -156,21 +156,47 @@ test("a draft is not shown to an assistant, and a plan can be stopped", async ({
   await expect(page.getByText("Nothing is planned yet")).toBeVisible();
 });
 
-test("the week prints on one page for the barn wall", async ({ page }) => {
+test("the week prints on one page for the barn wall, whatever stands above it", async ({
+  page,
+}) => {
   await walkIn(page);
-  // A full barn: more horses than the page would hold at its usual size.
-  for (let n = 0; n < 14; n++)
-    await send(page, "PUT", `/api/horses/${crypto.randomUUID()}`, {
+  // A full barn: more horses than the page would hold at its usual size, and a show that warns about each of them.
+  const horses = [];
+  for (let n = 0; n < 14; n++) {
+    horses.push(crypto.randomUUID());
+    await send(page, "PUT", `/api/horses/${horses[n]}`, {
       name: `Wall ${n} try ${test.info().retry}`,
     });
+  }
+  const { steps } = await (await page.request.get("/api/curriculum")).json();
+  const me = await (await page.request.get("/api/me")).json();
+  const show = `/api/appointments/${crypto.randomUUID()}`;
+  await send(page, "PUT", show, {
+    version: 0,
+    kind: "show",
+    title: "Wall show",
+    day: me.today,
+    days: 1,
+    from: "00:00",
+    to: "24:00",
+    rule: "FREQ=WEEKLY;COUNT=12",
+    wants: [steps.find((s) => s.rung === "T3").id],
+    people: [],
+    horses,
+  });
   await openWeek(page, 4);
+  await expect(page.getByText(/^Wall \d+ .* Wall show on/)).toHaveCount(14);
   await planIt(page);
-  const pdf = (
-    await page.pdf({ preferCSSPageSize: true, printBackground: true })
-  ).toString("latin1");
-  // A PDF names each of its pages, and its size in points: a letter page on its side is 792 by 612.
-  expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
-  expect(pdf).toMatch(/\/MediaBox\s*\[0 0 79[12](\.\d+)? 61[12](\.\d+)?\]/);
+  for (const width of [390, 1280, 2200]) {
+    await page.setViewportSize({ width, height: 800 });
+    const pdf = (
+      await page.pdf({ preferCSSPageSize: true, printBackground: true })
+    ).toString("latin1");
+    // A PDF names each of its pages, and its size in points: a letter page on its side is 792 by 612.
+    expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+    expect(pdf).toMatch(/\/MediaBox\s*\[0 0 79[12](\.\d+)? 61[12](\.\d+)?\]/);
+  }
+  await send(page, "DELETE", show);
 });
 
 test("hours are set as people write them, and what is wrong with them is said", async ({
