@@ -41,6 +41,29 @@ fn one_brilliant_day_is_not_enough() {
 }
 
 #[test]
+fn an_advisor_that_was_put_by_says_the_same_and_goes_on_watching() {
+    let course = course();
+    let days = [good_days(5), vec![vec![work(FIRST, Side::Left, 3, 9), work(SECOND, Side::Right, 4, 4)]; 3]].concat();
+    let whole = advisor_after(&course, &days);
+    for n in [0, 1, 5, 7, 8] {
+        let again = course.clone();
+        let stored = advisor_after(&course, &days[..n]).store();
+        let mut advisor = stored.on(&again);
+        for (k, work) in days.iter().enumerate().skip(n) {
+            advisor.watch(&day(2 * k as u64, work.clone())).unwrap();
+        }
+        assert_eq!(advisor.survey(date(20)).calls(), whole.survey(date(20)).calls(), "put by after {n} days");
+    }
+}
+
+#[test]
+#[should_panic(expected = "on another course")]
+fn an_advisor_is_not_taken_up_on_another_course() {
+    let other = Course::of(cavesson_core::ladder::Curriculum::standard()).unwrap();
+    let _advisor = Advisor::new(&course(), Posture::Steady, Assumptions::default()).store().on(&other);
+}
+
+#[test]
 fn owned_on_both_sides_over_enough_days_advances_to_what_it_opens() {
     let course = course();
     let advisor = advisor_after(&course, &good_days(6));

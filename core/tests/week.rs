@@ -3,7 +3,7 @@
 mod ways;
 
 use cavesson_core::week::{
-    DAYS, Effort, Heat, Horse, Place, Ride, Rider, Span, Week, Work, breaks, early, left_out, plan, score, short,
+    DAYS, Effort, Heat, Horse, Place, Ride, Rider, Week, Work, breaks, early, left_out, plan, score, short,
 };
 use proptest::prelude::*;
 use ways::{hours, ways};

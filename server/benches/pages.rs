@@ -44,18 +44,25 @@ async fn main() -> anyhow::Result<()> {
     let counts: (i64, i64) =
         sqlx::query_as("select (select count(*) from ride), (select count(*) from rep)").fetch_one(&db).await?;
     println!("{HORSES} horses, {} rides, {} reps", counts.0, counts.1);
-    let router =
-        api::app(App::new(db, Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false }));
+    let router = api::app(App::new(
+        db.clone(),
+        Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false },
+    ));
     let cookie = sign_in(&router).await?;
     let from = Instant::now();
     get(&router, &cookie, "/api/today").await?;
     println!("{:<28} {:>9.1?} (every standing computed anew)", "Today, first of the day", from.elapsed());
     let horse = horses[7];
+    let last: Uuid = sqlx::query_scalar("select id from ride where horse_id = $1 order by ridden_on desc, id limit 1")
+        .bind(horse)
+        .fetch_one(&db)
+        .await?;
     for (name, path) in [
         ("Today", "/api/today".to_owned()),
         ("Horse, standing", format!("/api/horses/{horse}/standing")),
         ("Horse, trace of a step", format!("/api/horses/{horse}/trace?step=S6@stand")),
         ("Horse, a page of rides", format!("/api/horses/{horse}/rides?limit=8")),
+        ("A ride's plan", format!("/api/rides/{last}/plan")),
         ("Horses", "/api/horses?limit=100".to_owned()),
         ("Curriculum", "/api/curriculum".to_owned()),
         ("Week, the next", format!("/api/weeks/{}", today + Days::new(7))),

@@ -4,7 +4,7 @@ use cavesson_sim::{Weather, WeatherStation};
 use sqlx::PgPool;
 use tokio::sync::Semaphore;
 
-use crate::{api::Shelf, book::Books};
+use crate::{api::AtHand, book::Books};
 
 /// How this server runs.
 #[derive(Debug, Clone)]
@@ -22,7 +22,7 @@ pub struct Options {
 pub struct App {
     pub(crate) db: PgPool,
     pub(crate) books: Arc<Books>,
-    pub(crate) standings: Arc<Shelf>,
+    pub(crate) at_hand: AtHand,
     pub(crate) options: Arc<Options>,
     pub(crate) weather: Option<Arc<dyn Weather + Send + Sync>>,
     /// Passwords are costly to check on purpose; only so many at a time.
@@ -36,7 +36,7 @@ impl App {
         App {
             db,
             books: Arc::default(),
-            standings: Arc::default(),
+            at_hand: AtHand::default(),
             weather: options.weather_stand_in.then(station),
             options: Arc::new(options),
             password_checks: Arc::new(Semaphore::new(2)),

@@ -243,6 +243,52 @@ async fn the_call_follows_the_reps_and_says_why(db: PgPool) {
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_log_that_is_followed_day_by_day_says_the_same_as_one_read_anew(db: PgPool) {
+    let (mut ada, horse, ride) = pen(&db).await;
+    let me = ada.my_id().await;
+    let pages = [
+        format!("/api/horses/{horse}/standing"),
+        format!("/api/horses/{horse}/trace?step=G7@walk"),
+        format!("/api/rides/{ride}/plan"),
+    ];
+    let mut told: Vec<Vec<Value>> = vec![];
+    for turn in 0..5 {
+        match turn {
+            // A day at the end, one between, a rep today, an old rep that goes, and an old ride's signs.
+            0 => good_day(&mut ada, horse, me, 2).await,
+            1 => good_day(&mut ada, horse, me, 6).await,
+            2 => {
+                let rep = format!("/api/rides/{ride}/reps/{}", Uuid::new_v4());
+                ada.put(&rep, rep_body(Uuid::new_v4(), "G7", "walk", "left")).await.is(201);
+            }
+            3 => {
+                let rides = ada.get(&format!("/api/horses/{horse}/rides")).await.is(200);
+                let rep = &rides["items"].as_array().unwrap().last().unwrap()["sets"][0]["reps"][0];
+                let gone = json!({ "version": 1, "outcome": "gave", "weight": "egg", "removed": true });
+                ada.patch(&format!("/api/reps/{}", rep["id"].as_str().unwrap()), gone).await.is(200);
+            }
+            _ => {
+                let rides = ada.get(&format!("/api/horses/{horse}/rides")).await.is(200);
+                let old = rides["items"].as_array().unwrap().last().unwrap().clone();
+                let signs = json!({ "version": old["version"], "rider_id": me, "place": "round-pen", "state": "closed",
+                                    "note": "", "signs": ["short-breath"] });
+                ada.patch(&format!("/api/rides/{}", old["id"].as_str().unwrap()), signs).await.is(200);
+            }
+        }
+        sqlx::query("delete from standing").execute(&db).await.unwrap();
+        let mut anew = Client { router: Client::new(&db).router, ..ada.clone() };
+        let mut now = vec![];
+        for page in &pages {
+            let followed = ada.get(page).await.is(200);
+            assert_eq!(followed, anew.get(page).await.is(200), "turn {turn}, {page}");
+            now.push(followed);
+        }
+        assert_ne!(told.last(), Some(&now), "turn {turn} changed something");
+        told.push(now);
+    }
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn today_shows_the_days_rides_with_what_they_are_for(db: PgPool) {
     let (mut ada, horse, ride) = pen(&db).await;
     let me = ada.my_id().await;

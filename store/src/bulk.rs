@@ -9,7 +9,10 @@ use chrono::{NaiveDate, NaiveTime};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
-use crate::{Result, rep::to_row};
+use crate::{
+    Result,
+    rep::{note_steps, to_row},
+};
 
 /// A ride with all that was logged in it.
 #[derive(Debug, Clone)]
@@ -97,6 +100,7 @@ async fn insert_sets(tx: &mut PgConnection, barn: Uuid, rides: &[WholeRide]) -> 
     )
     .execute(&mut *tx)
     .await?;
+    note_steps(tx, barn, &column(rides, |r| r.id)).await?;
     type Line<'a> = (Uuid, Uuid, usize, &'a Rep, &'a Option<String>);
     let reps: Vec<Line<'_>> = sets
         .iter()

@@ -154,6 +154,7 @@ pub(crate) async fn put_set(tx: &mut PgConnection, scope: &Scope, set: &SetKey) 
     .await?
     .rows_affected();
     if done == 1 {
+        note_steps(tx, scope.barn, &[set.ride_id]).await?;
         return Ok(Put::Created);
     }
     let there = sqlx::query!(
@@ -175,6 +176,21 @@ pub(crate) async fn put_set(tx: &mut PgConnection, scope: &Scope, set: &SetKey) 
         }
         Some(_) => Put::Taken,
     })
+}
+
+/// Notes on rides which steps their sets worked. Sets are only ever added, so this follows every one that is.
+pub(crate) async fn note_steps(tx: &mut PgConnection, barn: Uuid, rides: &[Uuid]) -> Result<()> {
+    sqlx::query!(
+        "update ride r set steps = s.steps
+         from (select ride_id, array_agg(distinct rung || '@' || gait) as steps from ride_set
+               where barn_id = $1 and ride_id = any($2) group by ride_id) s
+         where r.barn_id = $1 and r.id = s.ride_id",
+        barn,
+        rides
+    )
+    .execute(tx)
+    .await?;
+    Ok(())
 }
 
 /// Counts up the log of a ride's horse, and opens the ride if it was only planned.

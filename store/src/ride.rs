@@ -259,11 +259,15 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
     })
 }
 
-/// Counts up the log of a ride's horse: what was worked out from it before no longer holds.
+/// Counts up the log of a ride's horse: what was worked out from it before no longer holds. The ride tells at which count it
+/// changed.
 pub(crate) async fn log_changed(tx: &mut PgConnection, scope: &Scope, ride: Uuid) -> Result<()> {
     sqlx::query!(
-        "update horse h set log_revision = h.log_revision + 1 from ride r
-         where r.barn_id = $1 and r.id = $2 and h.barn_id = r.barn_id and h.id = r.horse_id",
+        "with counted as (
+             update horse h set log_revision = h.log_revision + 1 from ride r
+             where r.barn_id = $1 and r.id = $2 and h.barn_id = r.barn_id and h.id = r.horse_id
+             returning h.log_revision)
+         update ride set logged_at = counted.log_revision from counted where barn_id = $1 and id = $2",
         scope.barn,
         ride
     )

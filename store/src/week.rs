@@ -169,12 +169,9 @@ pub struct Ridden {
 pub async fn rides(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Ridden>> {
     Ok(sqlx::query_as!(
         Ridden,
-        r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place, r.state, r.work, r.missed, r.minutes,
-                  coalesce(s.steps, '{}') as "steps!"
+        r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place, r.state, r.work, r.missed, r.minutes, r.steps
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
-           left join lateral (select array_agg(distinct s.rung || '@' || s.gait) as steps from ride_set s
-                              where s.barn_id = r.barn_id and s.ride_id = r.id) s on true
            where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.ridden_on between $3 and $4
            order by r.ridden_on, r.starts_at nulls last, r.id"#,
         scope.barn,

@@ -9,7 +9,8 @@ use cavesson_core::{
     response::Answer,
 };
 use cavesson_store::{
-    Put, Update, evidence,
+    Put, Update,
+    evidence::{self, Of},
     gear::{self, GearFields},
     horse,
     planned::{self, Edit},
@@ -145,7 +146,7 @@ async fn counts_are_kept_once_and_read_back_as_evidence(db: PgPool) {
     assert_eq!(put(&share(40)).await, Put::Taken);
     let read = sets::counts_of_rides(&db, &barn.scope, &[id]).await.unwrap();
     assert_eq!(read, [(key.clone(), share(30))]);
-    let counted = evidence::counts(&db, &barn.scope, &[barn.horse]).await.unwrap();
+    let counted = evidence::counts(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap();
     assert_eq!((counted.len(), &counted[0].count), (1, &share(30)));
     let other = new_barn(&db, "Two").await;
     assert!(sets::counts_of_rides(&db, &other.scope, &[id]).await.unwrap().is_empty());
@@ -165,7 +166,7 @@ async fn a_set_given_to_another_rider_is_that_riders_evidence_and_leaves_a_trace
     let id = new_ride(&db, &barn, TODAY).await;
     let key = set(id, Side::Left);
     rep::put(&db, &barn.scope, &key, &new_rep(Answer::Gave)).await.unwrap();
-    let hands = async || evidence::reps(&db, &barn.scope, &[barn.horse], None).await.unwrap()[0].hands;
+    let hands = async || evidence::reps(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap()[0].hands;
     assert_eq!(hands().await.word(), "trainer");
     assert!(sets::give_set(&db, &barn.scope, key.id, owner).await.unwrap());
     assert!(sets::give_set(&db, &barn.scope, key.id, owner).await.unwrap());

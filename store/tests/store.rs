@@ -9,7 +9,7 @@ use cavesson_core::{
 use cavesson_store::{
     Put, Scope, Update,
     bulk::{self, WholeRide, WholeSet},
-    evidence,
+    evidence::{self, Of},
     horse::{self, HorseFields},
     person::{self, PersonFields},
     rep::{self, Correction, NewRep},
@@ -17,7 +17,7 @@ use cavesson_store::{
     session,
     standing::{self, MadeFrom},
 };
-use chrono::Days;
+use chrono::{Days, NaiveDate};
 use sqlx::PgPool;
 use support::*;
 use uuid::Uuid;
@@ -70,9 +70,12 @@ async fn reps_come_back_as_they_were_logged(db: PgPool) {
     let back: Vec<Answer> = sets[0].1.iter().map(|r| r.rep.answer).collect();
     assert_eq!(back, answers);
     assert!(sets[0].1.iter().all(|r| r.rep.time.unwrap().get() == 1_234 && r.faults == ["leans"]));
-    let evidence = evidence::reps(&db, &barn.scope, &[barn.horse], None).await.unwrap();
-    let other = Some(("S6", Gait::Stand));
-    assert!(evidence::reps(&db, &barn.scope, &[barn.horse], other).await.unwrap().is_empty());
+    let evidence = evidence::reps(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap();
+    let (on, before) = ((barn.horse, TODAY), (barn.horse, TODAY - Days::new(1)));
+    assert_eq!(evidence::reps(&db, &barn.scope, Of::Days(&[before, on])).await.unwrap(), evidence);
+    assert!(evidence::reps(&db, &barn.scope, Of::Days(&[before])).await.unwrap().is_empty());
+    let other = new_barn(&db, "Two").await;
+    assert!(evidence::reps(&db, &other.scope, Of::Days(&[on])).await.unwrap().is_empty());
     assert_eq!((evidence.len(), evidence[0].date, evidence[0].side), (5, TODAY, Side::Left));
     assert_eq!(ride::get(&db, &barn.scope, ride).await.unwrap().unwrap().state, "open", "the first rep opens the ride");
 }
@@ -90,13 +93,45 @@ async fn a_rep_counts_the_log_up_once_and_a_removed_one_is_no_evidence(db: PgPoo
     let removal = Correction { rep: new.rep, faults: vec![], removed: true };
     assert!(matches!(rep::correct(&db, &barn.scope, new.id, 1, &removal).await.unwrap(), Update::Done(_)));
     assert_eq!(revision().await, 2);
-    assert!(evidence::reps(&db, &barn.scope, &[barn.horse], None).await.unwrap().is_empty());
+    assert!(evidence::reps(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap().is_empty());
     assert!(matches!(rep::correct(&db, &barn.scope, new.id, 1, &removal).await.unwrap(), Update::Stale(_)));
     assert_eq!(rep::correct(&db, &barn.scope, Uuid::new_v4(), 1, &removal).await.unwrap(), Update::Missing);
     let back = Correction { removed: false, ..removal };
     rep::correct(&db, &barn.scope, new.id, 2, &back).await.unwrap();
-    assert_eq!(evidence::reps(&db, &barn.scope, &[barn.horse], None).await.unwrap().len(), 1);
+    assert_eq!(evidence::reps(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap().len(), 1);
     assert_eq!(rep::changes(&db, &barn.scope, barn.horse, 0, 10).await.unwrap().items.len(), 2);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn who_has_read_a_log_is_told_the_days_that_changed_since_and_no_others(db: PgPool) {
+    let (barn, other) = (new_barn(&db, "One").await, new_barn(&db, "Two").await);
+    let days = [TODAY - Days::new(9), TODAY - Days::new(2), TODAY];
+    let mut reps = vec![];
+    for day in days {
+        let ride = new_ride(&db, &barn, day).await;
+        let new = new_rep(Answer::Gave);
+        rep::put(&db, &barn.scope, &set(ride, Side::Left), &new).await.unwrap();
+        reps.push((ride, new));
+    }
+    let count = async || horse::get(&db, &barn.scope, barn.horse).await.unwrap().unwrap().log_revision;
+    let since = async |count| {
+        let mut days: Vec<NaiveDate> =
+            evidence::changed(&db, &barn.scope, &[(barn.horse, count)]).await.unwrap().iter().map(|d| d.1).collect();
+        days.sort_unstable();
+        days
+    };
+    assert_eq!(since(0).await, days);
+    assert_eq!(since(1).await, days[1..]);
+    let read = count().await;
+    assert_eq!(since(read).await, []);
+    // An old rep is corrected, and a ride's signs are noted: their days, and only those.
+    let removal = Correction { rep: reps[0].1.rep, faults: vec![], removed: true };
+    rep::correct(&db, &barn.scope, reps[0].1.id, 1, &removal).await.unwrap();
+    assert_eq!(since(read).await, days[..1]);
+    // Sent again, a rep changes nothing.
+    rep::put(&db, &barn.scope, &set(reps[2].0, Side::Left), &reps[2].1).await.unwrap();
+    assert_eq!(since(read).await, days[..1]);
+    assert!(evidence::changed(&db, &other.scope, &[(barn.horse, 0)]).await.unwrap().is_empty());
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
@@ -157,7 +192,7 @@ async fn many_rides_are_stored_as_single_ones_are(db: PgPool) {
     let mut tx = db.begin().await.unwrap();
     bulk::insert(&mut tx, barn.scope.barn, &rides).await.unwrap();
     tx.commit().await.unwrap();
-    assert_eq!(evidence::reps(&db, &barn.scope, &[barn.horse], None).await.unwrap().len(), 900);
+    assert_eq!(evidence::reps(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap().len(), 900);
     let page = ride::of_horse(&db, &barn.scope, barn.horse, 0, 2).await.unwrap();
     assert!(page.more);
     assert_eq!((page.items[0].note.as_str(), page.items[0].reps), ("1 days ago", 2));

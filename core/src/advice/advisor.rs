@@ -84,6 +84,22 @@ impl<'a> Advisor<'a> {
         }
     }
 
+    /// The same over another borrow of its course, or over none.
+    pub(super) fn over(self, course: &Course) -> Advisor<'_> {
+        Advisor {
+            observer: self.observer.over(course),
+            posture: self.posture,
+            written: self.written,
+            advanced: self.advanced,
+            watched: self.watched,
+            reach: self.reach,
+            residuals: self.residuals,
+            pain: self.pain,
+            days: self.days,
+            verdicts: self.verdicts,
+        }
+    }
+
     /// Takes in one whole day, and remembers what was owned at the end of it.
     ///
     /// # Errors

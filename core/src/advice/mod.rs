@@ -15,6 +15,7 @@ mod reach;
 mod reasons;
 mod rest;
 mod step;
+mod stored;
 mod survey;
 mod watch;
 
@@ -27,5 +28,6 @@ pub use posture::Posture;
 pub(crate) use reasons::capitalised;
 pub use rest::LeaveAlone;
 pub use step::{Call, HorseCall, Loss, SideCall, Standing, StepCall};
+pub use stored::Stored;
 pub use survey::Survey;
 pub use watch::{Cusum, Watch};

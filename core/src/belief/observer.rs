@@ -100,6 +100,25 @@ impl<'a> Observer<'a> {
         }
     }
 
+    /// The same over another borrow of its course, or over none.
+    pub(crate) fn over(self, course: &Course) -> Observer<'_> {
+        Observer {
+            course,
+            assumptions: self.assumptions,
+            nearness: self.nearness,
+            shares: self.shares,
+            learners: self.learners,
+            barn: self.barn,
+            weights: self.weights,
+            seen: self.seen,
+            counts: self.counts,
+            last: self.last,
+            faded: self.faded,
+            reps: self.reps,
+            untimed: self.untimed,
+        }
+    }
+
     /// The course it was made for.
     pub fn course(&self) -> &'a Course {
         self.course

@@ -75,6 +75,9 @@ pub struct Course {
     by_gait: BTreeMap<(String, Gait), StepIx>,
 }
 
+/// A course that nothing is asked on.
+pub(crate) static NO_STEPS: Course = Course { steps: vec![], by_id: BTreeMap::new(), by_gait: BTreeMap::new() };
+
 /// Why a list of steps cannot be a course.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 #[error("{step}: {problem}")]

@@ -9,6 +9,7 @@ mod rung;
 mod school;
 
 pub use change::{Change, Dated};
+pub(crate) use course::NO_STEPS;
 pub use course::{Course, CourseFlaw, Step, StepIx};
 pub use curriculum::{Curriculum, Flaw};
 pub use gait::{Gait, Side, Sides};

@@ -3,12 +3,12 @@
 use cavesson_core::week::{DAYS, Ride, Span, Week, breaks};
 
 /// From an hour to an hour.
-pub fn hours(day: u8, from: u16, to: u16) -> Span {
+pub(crate) fn hours(day: u8, from: u16, to: u16) -> Span {
     Span { day, from: 60 * from, to: 60 * to }
 }
 
 /// Every ride that breaks no rule by itself.
-pub fn ways(week: &Week) -> Vec<Ride> {
+pub(crate) fn ways(week: &Week) -> Vec<Ride> {
     let mut all = vec![];
     for (work, w) in week.works.iter().enumerate() {
         for day in 0..DAYS as u8 {

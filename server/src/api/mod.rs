@@ -33,7 +33,7 @@ use axum::{
     middleware::{self, Next},
     response::{IntoResponse, Response},
 };
-pub(crate) use standing::Shelf;
+pub(crate) use standing::AtHand;
 pub use standing::keep_warm;
 use tower_http::{
     catch_panic::CatchPanicLayer,

@@ -22,12 +22,22 @@ async function forgetDay() {
   if ("caches" in window) await caches.delete("cavesson-day");
 }
 
-/** Between two horses: what the rider asks for meanwhile does not wait behind the day. */
+/** Between two horses, and after the last touch: what the rider asks for does not wait behind the day. */
 const BREATH_MS = 150;
+const AFTER_TOUCH_MS = 1_000;
+/** Whoever never stops touching gets the day all the same. */
+const LONGEST_MS = 5_000;
 
+let touched = -Infinity;
+for (const kind of ["pointerdown", "click", "keydown"])
+  window.addEventListener(kind, () => (touched = performance.now()), { capture: true, passive: true });
+
+/** Waits until nothing is being fetched and nothing was touched for a moment. */
 async function quiet(client: QueryClient) {
+  const since = performance.now();
+  const busy = () => client.isFetching() > 0 || performance.now() - touched < AFTER_TOUCH_MS;
   do await new Promise((done) => setTimeout(done, BREATH_MS));
-  while (client.isFetching() > 0);
+  while (busy() && performance.now() - since < LONGEST_MS);
 }
 
 /** Fetches what today's rides need, so that it is on the device when the network goes. */

@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use cavesson_core::{
     advice::{Advisor, Asked, FaultPattern, Posture, Survey, Written, fault_patterns},
-    belief::{Assumptions, Barn, Day, Hypotheses, Off, Work},
+    belief::{Assumptions, Barn, Day, Off, Work},
     ladder::{Course, Curriculum, StepIx},
     ride::{Habits, Swap},
 };
@@ -27,11 +27,12 @@ const FORECAST_BEFORE: u64 = 28;
 pub(super) const FAULTS_SINCE: u64 = 120;
 
 /// All of a horse's record that its standing is made from.
+#[derive(Debug)]
 pub(in crate::api) struct Record {
     pub(super) horse: Uuid,
     pub(super) posture: Posture,
     pub(in crate::api) book: Arc<Book>,
-    pub(in crate::api) days: Vec<Day>,
+    pub(in crate::api) days: Arc<Vec<Day>>,
     pub(in crate::api) habits: Habits,
     /// Signs by day.
     pub(in crate::api) signs: Vec<(NaiveDate, Vec<String>)>,
@@ -127,15 +128,15 @@ pub(in crate::api) const EARLY: &str = "anticipates";
 pub(super) fn advisor_of(record: &Record, barn: Barn) -> Advisor<'_> {
     let mut advisor =
         Advisor::with(&record.book.course, record.posture, Assumptions::default(), barn, record.written.clone());
-    for day in &record.days {
+    for day in record.days.iter() {
         // Days are in order, so none is refused.
         let _in_order = advisor.watch(day);
     }
     advisor
 }
 
-/// The standing as of `today`, and what the horse has shown of its barn.
-pub(super) fn standing_of(record: &Record, barn: Barn, today: NaiveDate) -> (StandingOut, Hypotheses) {
+/// The standing as of `today`, and the advisor that has watched all of the record.
+pub(super) fn standing_of(record: &Record, barn: Barn, today: NaiveDate) -> (StandingOut, Advisor<'_>) {
     let course = &record.book.course;
     let new = Advisor::with(course, record.posture, Assumptions::default(), barn, record.written.clone());
     let then_on = today - Days::new(FORECAST_BEFORE);
@@ -167,7 +168,7 @@ pub(super) fn standing_of(record: &Record, barn: Barn, today: NaiveDate) -> (Sta
         faults: faults(&record.book.curriculum, &record.faulted),
         overrules: overrules(&advisor, record, today),
     };
-    (out, advisor.observer().evidence())
+    (out, advisor)
 }
 
 /// Every step with reps, and every open step that is taught.

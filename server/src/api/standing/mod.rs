@@ -1,5 +1,6 @@
 //! What a horse owns, its calls, and the traces behind them.
 
+mod logs;
 mod make;
 mod shelf;
 mod told;
@@ -9,12 +10,12 @@ use std::{collections::HashMap, sync::Arc};
 use axum::{Json, extract::State};
 use cavesson_core::{
     advice::{Posture, Survey},
-    belief::{Assumptions, Barnmates, Hypotheses, Observer},
+    belief::{Assumptions, Barnmates, Day, Hypotheses, Observer},
     ladder::{Course, StepIx},
 };
 use cavesson_store::{
     Scope,
-    evidence::{self, Evidence},
+    evidence::{self, Of},
     horse::Horse,
     planned,
     standing::{self, MadeFrom},
@@ -30,9 +31,11 @@ use super::{
     horses,
     words::from_word,
 };
+use logs::logs;
 pub(super) use make::{EARLY, Record};
-use make::{FAULTS_SINCE, advisor_of, asked, days, habits, standing_of};
-pub(crate) use shelf::Shelf;
+use make::{FAULTS_SINCE, advisor_of, asked, habits, standing_of};
+pub(crate) use shelf::AtHand;
+use shelf::WatchedRecord;
 pub(super) use told::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut, StepStanding, VerdictOut};
 use told::{Trace, TracePoint, share_out};
 
@@ -78,21 +81,25 @@ pub(super) async fn trace(
     Id(id): Id,
     Asked(of): Asked<TraceOf>,
 ) -> Result<Json<Trace>, Problem> {
-    horses::find(&app, &signed, id).await?;
+    let horse = horses::find(&app, &signed, id).await?;
     let today = super::barn::today(&app, &signed).await?;
     let book = book(&app, &signed.scope, Some(id)).await?;
     let step = book.course.find(&of.step).ok_or_else(|| Problem::missing("step"))?;
-    let only = book.course.step(step);
-    let reps = evidence::reps(&app.db, &signed.scope, &[id], Some((&only.rung, only.gait))).await?;
-    let mut counts = evidence::counts(&app.db, &signed.scope, &[id]).await?;
-    counts.retain(|c| c.rung == only.rung && c.gait == only.gait);
-    tokio::task::spawn_blocking(move || trace_of(&book.course, step, &days(&book.course, &reps, &counts, &[]), today))
+    let mut logs = logs(&app, &signed.scope, &[(id, horse.log_revision, Arc::clone(&book))], today).await?;
+    let days = logs.pop().ok_or_else(Problem::broken)?;
+    tokio::task::spawn_blocking(move || trace_of(&book.course, step, &only_of(step, &days), today))
         .await
         .map(Json)
         .map_err(|_| Problem::broken())
 }
 
-fn trace_of(course: &Course, step: StepIx, days: &[cavesson_core::belief::Day], today: NaiveDate) -> Trace {
+/// The work of one step, without how the horse was otherwise.
+fn only_of(step: StepIx, days: &[Day]) -> Vec<Day> {
+    let work = |d: &Day| d.work.iter().filter(|w| w.step == step).cloned().collect::<Vec<_>>();
+    days.iter().map(|d| Day::new(d.date, work(d))).filter(|d| !d.work.is_empty()).collect()
+}
+
+fn trace_of(course: &Course, step: StepIx, days: &[Day], today: NaiveDate) -> Trace {
     let mut observer = Observer::new(course, Assumptions::default());
     let s = course.step(step);
     let mut points = vec![];
@@ -126,9 +133,8 @@ pub(super) async fn standings(
     let mut missing: Vec<Stale> = vec![];
     for horse in horses {
         let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(barn_posture))?;
-        let made_with = format!("{MODEL}/{}/{revision}", posture.word());
-        let from = MadeFrom { revision: horse.log_revision, as_of: today, made_with };
-        match app.standings.get((scope.barn, horse.id), &from) {
+        let from = made_from(horse, posture, revision, today);
+        match app.at_hand.standings.get((scope.barn, horse.id), &from) {
             Some(standing) => drop(out.insert(horse.id, standing)),
             None => missing.push((horse.id, posture, from)),
         }
@@ -141,7 +147,7 @@ pub(super) async fn standings(
         match good.and_then(|(_, body)| serde_json::from_value(body).ok()) {
             Some(standing) => {
                 let standing = Arc::new(standing);
-                app.standings.put((scope.barn, horse), from, &standing);
+                app.at_hand.standings.put((scope.barn, horse), from, &standing);
                 out.insert(horse, standing);
             }
             None => stale.push((horse, posture, from)),
@@ -152,6 +158,12 @@ pub(super) async fn standings(
         compute(app, scope, some, today, &mut out).await?;
     }
     Ok(out)
+}
+
+/// What is worked out of a horse's log is good as long as none of this changes.
+fn made_from(horse: &Horse, posture: Posture, curriculum: i64, today: NaiveDate) -> MadeFrom {
+    let made_with = format!("{MODEL}/{}/{curriculum}", posture.word());
+    MadeFrom { revision: horse.log_revision, as_of: today, made_with }
 }
 
 /// Computes ahead what the first look at each barn would otherwise wait for: at start, and after each midnight.
@@ -194,17 +206,23 @@ async fn compute(
     let shown = standing::shown(&app.db, scope, MODEL).await?;
     let made = tokio::task::spawn_blocking(move || {
         let mates = Mates::of(&shown);
-        records.iter().map(|r| (r.horse, standing_of(r, mates.without(r.horse), today))).collect::<Vec<_>>()
+        let made = |record: Record| {
+            let (standing, advisor) = standing_of(&record, mates.without(record.horse), today);
+            let shown = advisor.observer().evidence();
+            (standing, shown, WatchedRecord { advisor: advisor.store(), record })
+        };
+        records.into_iter().map(made).collect::<Vec<_>>()
     })
     .await
     .map_err(|_| Problem::broken())?;
-    for ((id, (standing, shown)), (_, _, from)) in made.into_iter().zip(stale) {
+    for ((standing, shown, watched), (id, _, from)) in made.into_iter().zip(stale) {
         let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
         let shown = serde_json::to_value(shown.as_slice()).map_err(|_| Problem::broken())?;
-        standing::put(&app.db, scope, id, from, &body, &shown).await?;
+        standing::put(&app.db, scope, *id, from, &body, &shown).await?;
         let standing = Arc::new(standing);
-        app.standings.put((scope.barn, id), from.clone(), &standing);
-        out.insert(id, standing);
+        app.at_hand.standings.put((scope.barn, *id), from.clone(), &standing);
+        app.at_hand.watched.put((scope.barn, *id), from.clone(), &Arc::new(watched));
+        out.insert(*id, standing);
     }
     Ok(())
 }
@@ -213,33 +231,28 @@ async fn records(app: &App, scope: &Scope, stale: &[Stale], today: NaiveDate) ->
     let ids: Vec<Uuid> = stale.iter().map(|s| s.0).collect();
     let keys: Vec<Option<Uuid>> = ids.iter().copied().map(Some).collect();
     let books: Vec<Arc<Book>> = books(app, scope, &keys).await?;
-    let reps = evidence::reps(&app.db, scope, &ids, None).await?;
-    let counts = evidence::counts(&app.db, scope, &ids).await?;
-    let signs = evidence::signs(&app.db, scope, &ids).await?;
+    let of_books = stale.iter().zip(&books).map(|(s, b)| (s.0, s.2.revision, Arc::clone(b)));
+    let logs = logs(app, scope, &of_books.collect::<Vec<_>>(), today).await?;
+    let signs = evidence::signs(&app.db, scope, Of::Horses(&ids)).await?;
     let faulted = evidence::faults(&app.db, scope, &ids, today - Days::new(FAULTS_SINCE)).await?;
     let overrules = written::overrules(&app.db, scope, &ids).await?;
     let findings = written::findings(&app.db, scope, &ids).await?;
     let swaps = planned::swaps(&app.db, scope, &ids, today - Days::new(FAULTS_SINCE)).await?;
-    let record = |(&(horse, posture, _), book): (&Stale, Arc<Book>)| {
+    let record = |((&(horse, posture, _), book), days): ((&Stale, Arc<Book>), Arc<Vec<Day>>)| {
         let faulted = asked(of(&faulted, horse, |f| f.horse_id));
         Record {
             horse,
             posture,
             habits: habits(&book.course, of(&swaps, horse, |s| s.horse_id), &faulted, today),
             signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
-            days: days(
-                &book.course,
-                of(&reps, horse, |e: &Evidence| e.horse_id),
-                of(&counts, horse, |c| c.horse_id),
-                of(&signs, horse, |s| s.0),
-            ),
+            days,
             faulted,
             written: written::written(&book.course, horse, &overrules, &findings),
             overrules: overrules.iter().filter(|o| o.horse_id == horse).cloned().collect(),
             book,
         }
     };
-    Ok(stale.iter().zip(books).map(record).collect())
+    Ok(stale.iter().zip(books).zip(logs).map(record).collect())
 }
 
 /// Works something out from where a horse stands today, off the threads that answer requests.
@@ -252,15 +265,34 @@ pub(super) async fn surveyed<T: Send + 'static>(
 ) -> Result<T, Problem> {
     let today = super::barn::today_in(barn);
     let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(&barn.posture))?;
-    let from = MadeFrom { revision: horse.log_revision, as_of: today, made_with: String::new() };
-    let record = records(app, scope, &[(horse.id, posture, from)], today).await?.pop().ok_or_else(Problem::broken)?;
-    let shown = standing::shown(&app.db, scope, MODEL).await?;
+    let curriculum = cavesson_store::curriculum::revision(&app.db, scope).await?;
+    let from = made_from(horse, posture, curriculum, today);
+    let watched = match app.at_hand.watched.get((scope.barn, horse.id), &from) {
+        Some(watched) => watched,
+        None => watch(app, scope, (horse.id, posture, from), today).await?,
+    };
     tokio::task::spawn_blocking(move || {
-        let advisor = advisor_of(&record, Mates::of(&shown).without(record.horse));
-        work(&advisor.survey(today), &record)
+        let advisor = watched.advisor.on(&watched.record.book.course);
+        work(&advisor.survey(today), &watched.record)
     })
     .await
     .map_err(|_| Problem::broken())
+}
+
+/// Watches a horse's record to its end.
+async fn watch(app: &App, scope: &Scope, stale: Stale, today: NaiveDate) -> Result<Arc<WatchedRecord>, Problem> {
+    let stale = [stale];
+    let record = records(app, scope, &stale, today).await?.pop().ok_or_else(Problem::broken)?;
+    let shown = standing::shown(&app.db, scope, MODEL).await?;
+    let watched = tokio::task::spawn_blocking(move || {
+        let advisor = advisor_of(&record, Mates::of(&shown).without(record.horse)).store();
+        Arc::new(WatchedRecord { advisor, record })
+    })
+    .await
+    .map_err(|_| Problem::broken())?;
+    let [(horse, _, from)] = stale;
+    app.at_hand.watched.put((scope.barn, horse), from, &watched);
+    Ok(watched)
 }
 
 /// What was kept of a horse's standing, however old: what was foreseen of it before what it shows now.

@@ -7,7 +7,11 @@ export const gridStyle = {
   overflowX: "auto",
   borderTop: `2px solid ${ink}`,
   borderBottom: `2px solid ${ink}`,
-  ".days": { display: "grid", gridTemplateColumns: "84px repeat(7, minmax(128px, 1fr))", minWidth: 990 },
+  ".days": { minWidth: 990 },
+  ".row": { display: "grid", gridTemplateColumns: "84px repeat(7, minmax(128px, 1fr))" },
+  // Lanes below the screen are not laid out before they are scrolled to.
+  ".long": { contentVisibility: "auto", containIntrinsicSize: "auto 260px" },
+  "&.measured .long": { contentVisibility: "visible" },
 
   ".day": { px: 0.75, py: 0.5, borderLeft: line, minHeight: 52 },
   ".day.over": { color: inkSoft },
@@ -23,12 +27,9 @@ export const gridStyle = {
     borderTop: line,
     borderLeft: line,
     p: "3px",
-    display: "grid",
-    gridTemplateColumns: "minmax(0, 1fr)",
-    gap: "3px",
-    alignContent: "start",
     minWidth: 0,
     minHeight: 62,
+    "& > * + *": { mt: "3px" },
   },
   ".cell.besides": { minHeight: 0 },
   ".cell.over": {
@@ -38,6 +39,8 @@ export const gridStyle = {
   ".here": {
     font: "inherit",
     fontSize: "0.86rem",
+    display: "block",
+    width: "100%",
     minHeight: 30,
     border: `1.5px dashed ${ink}`,
     background: paper,

@@ -66,10 +66,12 @@ export function Grid(props: {
       sx={gridStyle}
     >
       <div className="days">
-        <span />
-        {DAYS.map((day) => (
-          <DayHead key={day} week={week} day={day} />
-        ))}
+        <div className="row">
+          <span />
+          {DAYS.map((day) => (
+            <DayHead key={day} week={week} day={day} />
+          ))}
+        </div>
         {week.appointments.length > 0 && <Appointments week={week} />}
         {lanesOf(week, by).map((lane) => (
           <LaneOf key={lane.id} {...props} lane={lane} spots={spots} />
@@ -100,7 +102,7 @@ function Appointments({ week }: { week: Week }) {
   const names = (ids: string[], of: { id: string; name: string }[]) =>
     of.filter((x) => ids.includes(x.id)).map((x) => x.name);
   return (
-    <>
+    <div className="row">
       <div className="lane soft">Besides</div>
       {DAYS.map((day) => (
         <div key={day} className="cell besides">
@@ -124,7 +126,7 @@ function Appointments({ week }: { week: Week }) {
             })}
         </div>
       ))}
-    </>
+    </div>
   );
 }
 
@@ -134,7 +136,7 @@ function LaneOf(props: InLane) {
   const { lane, spots } = props;
   const rides = DAYS.reduce((sum, day) => sum + (spots.get(`${lane.id}|${day}`)?.length ?? 0), 0);
   return (
-    <>
+    <div className="row long">
       <div className="lane">
         {lane.name}
         <span>{rides} rides</span>
@@ -142,7 +144,7 @@ function LaneOf(props: InLane) {
       {DAYS.map((day) => (
         <Cell key={day} {...props} day={day} rides={spots.get(`${lane.id}|${day}`) ?? []} />
       ))}
-    </>
+    </div>
   );
 }
 

@@ -16,6 +16,19 @@ export const onTheWall = {
   },
 } as const;
 
+/** How small something is printed so that it fits, from how high it is at a width. The larger, the narrower and the higher. */
+export function zoomFor(heightAt: (width: number) => number): number {
+  const fits = (zoom: number) => zoom * heightAt(WIDTH / zoom) <= HEIGHT;
+  if (fits(LARGEST)) return LARGEST;
+  let [small, large] = [SMALLEST, LARGEST];
+  while (large - small > 0.01) {
+    const middle = (small + large) / 2;
+    if (fits(middle)) small = middle;
+    else large = middle;
+  }
+  return small;
+}
+
 /**
  * Shrinks the grid to its page, however many rides there are. It is measured when it is printed and at the width that it has
  * there: before that nothing is known of the page, and rides, appointments and letters still come.
@@ -26,15 +39,13 @@ export function useOnTheWall() {
     const fit = () => {
       const it = grid.current;
       if (!it) return;
-      let zoom = LARGEST;
-      for (;;) {
-        // Smaller is wider as well, so its rows break less: each round is nearer to what fits.
-        it.style.width = `${WIDTH / zoom}px`;
-        const fits = Math.max(SMALLEST, HEIGHT / it.scrollHeight);
-        if (fits >= zoom) break;
-        zoom = fits;
-      }
+      it.classList.add("measured");
+      const zoom = zoomFor((width) => {
+        it.style.width = `${width}px`;
+        return it.scrollHeight;
+      });
       it.style.width = "";
+      it.classList.remove("measured");
       it.style.setProperty("--on-the-wall", String(zoom));
     };
     window.addEventListener("beforeprint", fit);

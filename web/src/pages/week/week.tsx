@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import GlobalStyles from "@mui/material/GlobalStyles";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useKeys } from "../../parts/keys";
 import { useMe } from "../../parts/me";
@@ -132,6 +132,9 @@ function Below(props: {
 }) {
   const { week, hands, mayChange } = props;
   const ride = hands.find(hands.selected);
+  // The week itself is there first: what stands below the fold follows when it is on the screen.
+  const after = useDeferredValue(true, false);
+  if (!after) return null;
   return (
     <Box
       className="no-print"
