@@ -271,7 +271,7 @@ async fn a_log_that_is_followed_day_by_day_says_the_same_as_one_read_anew(db: Pg
                 let rides = ada.get(&format!("/api/horses/{horse}/rides")).await.is(200);
                 let old = rides["items"].as_array().unwrap().last().unwrap().clone();
                 let signs = json!({ "version": old["version"], "rider_id": me, "place": "round-pen", "state": "closed",
-                                    "note": "", "signs": ["short-breath"] });
+                                    "note": "", "signs": ["sore-mouth"] });
                 ada.patch(&format!("/api/rides/{}", old["id"].as_str().unwrap()), signs).await.is(200);
             }
         }

@@ -42,6 +42,14 @@ const longDay = new Intl.DateTimeFormat("en-US", {
   day: "numeric",
   timeZone: "UTC",
 });
+const headDay = new Intl.DateTimeFormat("en-US", {
+  weekday: "short",
+  month: "long",
+  day: "numeric",
+  timeZone: "UTC",
+});
+/** `2026-03-02` as `Mon, March 2`: the longest of the year stands on one line beside what is pressed. */
+export const dayHeading = (date: string) => headDay.format(new Date(`${date}T00:00:00Z`));
 /** `2026-03-02` as `Mon, Mar 2`. */
 export const day = (date: string) => dayName.format(new Date(`${date}T00:00:00Z`));
 export const dayInFull = (date: string) => longDay.format(new Date(`${date}T00:00:00Z`));

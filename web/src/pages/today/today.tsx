@@ -10,7 +10,7 @@ import { Panel } from "../../parts/panel";
 import { CallStamp, standingWord } from "../../parts/mark";
 import { useMe } from "../../parts/me";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
-import { clock, day, dayInFull, placeName } from "../../parts/words";
+import { clock, day, dayHeading, placeName } from "../../parts/words";
 import { denim, ink, inkSoft, marigold, oxblood, paper, rule, rust, sageDark } from "../../theme/tokens";
 import { AddRide } from "./add-ride";
 import { Mended, useMend } from "./mended";
@@ -39,7 +39,7 @@ export function Today() {
       <Box className="no-print">
         <Box sx={{ display: "flex", alignItems: "end", gap: 2, flexWrap: "wrap", mb: 2 }}>
           <Box sx={{ flex: 1, minWidth: 220 }}>
-            <Typography variant="h1">{dayInFull(data.date)}</Typography>
+            <Typography variant="h1">{dayHeading(data.date)}</Typography>
             <Typography sx={{ color: inkSoft }}>
               {data.rides.length} on the string, {done} done
             </Typography>

@@ -11,7 +11,10 @@ export const gridStyle = {
   ".row": { display: "grid", gridTemplateColumns: "84px repeat(7, minmax(128px, 1fr))" },
   // Lanes below the screen are not laid out before they are scrolled to.
   ".long": { contentVisibility: "auto", containIntrinsicSize: "auto 260px" },
+  // As it is printed: all of it, with its names in full.
   "&.measured .long": { contentVisibility: "visible" },
+  "&.measured .cut": { whiteSpace: "normal !important" },
+  "@media print": { ".cut": { whiteSpace: "normal !important" } },
 
   ".day": { px: 0.75, py: 0.5, borderLeft: line, minHeight: 52 },
   ".day.over": { color: inkSoft },

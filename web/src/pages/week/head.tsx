@@ -33,7 +33,7 @@ export function Title({
       </Box>
       <Box sx={{ display: "flex", gap: 1.5, color: inkSoft, alignItems: "center", flexWrap: "wrap" }}>
         <Stamp state={week.state} />
-        <span>
+        <span className="no-print">
           {week.rides.length} rides
           {!planning && `, score ${score}`}
           {!planning && delta !== 0 && ` (${delta > 0 ? "+" : "−"}${Math.abs(delta)})`}

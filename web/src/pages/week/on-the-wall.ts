@@ -4,7 +4,7 @@ import { useEffect, useRef } from "react";
 const WIDTH = 978;
 const HEIGHT = 650;
 /** The largest the grid is printed, and the smallest that can still be read from a step away. */
-const LARGEST = 0.7;
+const LARGEST = 0.95;
 const SMALLEST = 0.2;
 
 /** Printed, the week is one page on its side: the title and the grid, which has room for all of its rows. */
