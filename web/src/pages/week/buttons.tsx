@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { Link } from "react-router";
-import type { Lane } from "./grid";
+import type { Lane } from "./spots";
 import type { Week } from "./use-week";
 
 /** What opens over the week. */

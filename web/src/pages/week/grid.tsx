@@ -1,37 +1,13 @@
 import Box from "@mui/material/Box";
 import { useMemo } from "react";
-import { placeName } from "../../parts/words";
 import { Chip } from "./chip";
 import { gridStyle } from "./grid-style";
 import { useOnTheWall } from "./on-the-wall";
+import { lanesOf, ridesBySpot, type Lane, type Spot } from "./spots";
 import { keyOf, type Ride, type Week } from "./use-week";
-
-export type Lane = "rider" | "place";
-/** Where a ride is put down: a day of a lane. */
-export type Spot = { day: number; lane: string };
 
 const dayName = new Intl.DateTimeFormat("en-US", { weekday: "short", day: "numeric", timeZone: "UTC" });
 const DAYS = [0, 1, 2, 3, 4, 5, 6];
-
-/** The lanes of a week: riders or places, in the order in which the server names them. */
-function lanesOf(week: Week, by: Lane): { id: string; name: string }[] {
-  return by === "rider"
-    ? week.riders.map((r) => ({ id: r.id, name: r.name }))
-    : week.places.map((p) => ({ id: p.place, name: placeName[p.place] }));
-}
-
-/** The rides of each day of each lane, by the hour. */
-function ridesBySpot(rides: Ride[], by: Lane): Map<string, Ride[]> {
-  const spots = new Map<string, Ride[]>();
-  for (const ride of rides) {
-    const spot = `${ride[by]}|${ride.day}`;
-    const there = spots.get(spot);
-    if (there) there.push(ride);
-    else spots.set(spot, [ride]);
-  }
-  for (const there of spots.values()) there.sort((a, b) => (a.start + a.work < b.start + b.work ? -1 : 1));
-  return spots;
-}
 
 const rideAt = (event: React.SyntheticEvent) =>
   (event.target as Element).closest<HTMLElement>("[data-ride]")?.dataset.ride;
@@ -49,7 +25,7 @@ export function Grid(props: {
 }) {
   const { week, by } = props;
   const wall = useOnTheWall();
-  const spots = useMemo(() => ridesBySpot(week.rides, by), [week.rides, by]);
+  const ridesAt = useMemo(() => ridesBySpot(week.rides, by), [week.rides, by]);
   const on = (does: (key: string, event: never) => void) => (event: React.SyntheticEvent) => {
     const key = rideAt(event);
     if (key) does(key, event as never);
@@ -74,7 +50,7 @@ export function Grid(props: {
         </div>
         {week.appointments.length > 0 && <Appointments week={week} />}
         {lanesOf(week, by).map((lane) => (
-          <LaneOf key={lane.id} {...props} lane={lane} spots={spots} />
+          <LaneOf key={lane.id} {...props} lane={lane} ridesAt={ridesAt} />
         ))}
       </div>
     </Box>
@@ -130,19 +106,23 @@ function Appointments({ week }: { week: Week }) {
   );
 }
 
-type InLane = Parameters<typeof Grid>[0] & { lane: { id: string; name: string }; spots: Map<string, Ride[]> };
+type InLane = Parameters<typeof Grid>[0] & {
+  lane: { id: string; name: string };
+  ridesAt: (spot: Spot) => Ride[];
+};
 
 function LaneOf(props: InLane) {
-  const { lane, spots } = props;
-  const rides = DAYS.reduce((sum, day) => sum + (spots.get(`${lane.id}|${day}`)?.length ?? 0), 0);
+  const { lane, ridesAt } = props;
+  const days = DAYS.map((day) => ridesAt({ day, lane: lane.id }));
+  const rides = days.reduce((sum, there) => sum + there.length, 0);
   return (
     <div className="row long">
       <div className="lane">
         {lane.name}
         <span>{rides} rides</span>
       </div>
-      {DAYS.map((day) => (
-        <Cell key={day} {...props} day={day} rides={spots.get(`${lane.id}|${day}`) ?? []} />
+      {days.map((there, day) => (
+        <Cell key={day} {...props} day={day} rides={there} />
       ))}
     </div>
   );

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { Lane, Spot } from "./grid";
+import type { Lane, Spot } from "./spots";
 import { known } from "./known";
 import { nextOf, shifted, swapped } from "./moves";
 import { keyOf, type Ride, type useWeek, type Week } from "./use-week";
@@ -13,7 +13,8 @@ export function useHands(week: Week | undefined, edit: Edit, by: Lane, mayChange
   const [carrying, setCarrying] = useState<string | null>(null);
   // A ride that moved by a key keeps the focus, wherever it went.
   useEffect(() => {
-    if (selected) document.querySelector<HTMLElement>(`[data-ride="${CSS.escape(selected)}"]`)?.focus();
+    const all = selected ? document.querySelectorAll<HTMLElement>("[data-ride]") : [];
+    [...all].find((it) => it.dataset.ride === selected)?.focus();
   }, [selected, week?.rides]);
 
   const rides = week?.rides ?? [];

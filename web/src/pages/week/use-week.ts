@@ -64,7 +64,7 @@ export function useWeek(day: string) {
   function change(rides: Ride[]) {
     const week = now();
     if (!week) return;
-    setHistory([...history.slice(-49), week.rides]);
+    setHistory((before) => [...before.slice(-49), week.rides]);
     setScoreBefore(week.judged.score);
     set(rides);
   }
@@ -112,7 +112,7 @@ export function useWeek(day: string) {
     /** The week as a plan left it. */
     planned(week: Week) {
       const before = stood.current;
-      if (before) setHistory([...history.slice(-49), before.rides]);
+      if (before) setHistory((all) => [...all.slice(-49), before.rides]);
       setScoreBefore(before && before.rides.length > 0 ? before.judged.score : null);
       setTrouble(null);
       show(week);
