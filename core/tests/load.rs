@@ -1,9 +1,12 @@
 //! Heat and load, against worked figures.
 
+use std::collections::BTreeSet;
+
 use cavesson_core::{
     ladder::Gait,
-    load::{Air, Class, HeatBand, Minutes, Week},
+    load::{Air, Class, Done, HeatBand, Minutes, Week, mondays, weeks},
 };
+use chrono::{Days, NaiveDate};
 
 fn air(celsius: f64, humidity: f64) -> Air {
     Air::new(celsius, humidity).unwrap()
@@ -90,4 +93,44 @@ fn minutes_are_guessed_from_the_asks() {
     let guessed = Minutes::guessed(&asks);
     assert_eq!((guessed.walk, guessed.stand, guessed.jog), (5, 4, 2));
     assert_eq!(Minutes::guessed(&[]), Minutes::default());
+}
+
+#[test]
+fn months_are_weeks_from_a_monday_on_and_what_lies_outside_is_passed_over() {
+    let day = |text: &str| text.parse::<NaiveDate>().unwrap();
+    let jog = Minutes { walk: 10, jog: 5, ..Minutes::default() };
+    let ride = |on: &str, out| Done { on: day(on), minutes: jog, out };
+    // 2026-03-02 is a Monday.
+    let rides = [
+        ride("2026-03-01", true),
+        ride("2026-03-02", true),
+        ride("2026-03-02", false),
+        ride("2026-03-08", false),
+        ride("2026-03-09", true),
+        ride("2026-03-16", false),
+    ];
+    let sums = weeks(day("2026-03-02"), 2, &rides, &BTreeSet::new());
+    let of = |n: usize| (sums[n].rides, sums[n].out, sums[n].load, sums[n].here);
+    assert_eq!((of(0), of(1)), ((3, 1, 3 * jog.load(), 7), (1, 1, jog.load(), 7)));
+    // Two rides of one day are one day's load: the week is 2, 0, 0, 0, 0, 0, 1 of it.
+    let mut days = [Minutes::default(); 7];
+    (days[0], days[6]) = (jog.and(jog), jog);
+    assert_eq!(sums[0].monotony, Week { days }.monotony());
+    assert_eq!(mondays(day("2026-03-11"), 2), [day("2026-03-02"), day("2026-03-09")]);
+    assert_eq!(mondays(day("2026-03-08"), 1), [day("2026-03-02")]);
+}
+
+#[test]
+fn of_a_horse_that_was_away_no_more_rides_are_asked_than_the_days_it_was_here() {
+    let monday: NaiveDate = "2026-03-02".parse().unwrap();
+    let on = |n: u64| monday + Days::new(n);
+    let ridden = |n: u64| Done { on: on(n), minutes: Minutes::default(), out: false };
+    // Laid up from Wednesday of the first week to Saturday of the second, and ridden on Monday, Tuesday and the second Sunday.
+    let away: BTreeSet<NaiveDate> = (2..13).map(on).chain([on(400)]).collect();
+    let sums = weeks(monday, 3, &[ridden(0), ridden(1), ridden(13)], &away);
+    assert_eq!(sums.iter().map(|w| w.here).collect::<Vec<_>>(), [2, 1, 7]);
+    assert_eq!(sums.iter().map(|w| w.kept(4)).collect::<Vec<_>>(), [true, true, false]);
+    // One ride less than it could have had is one too few; a week away asks for none.
+    assert!(!weeks(monday, 1, &[ridden(0)], &away)[0].kept(4));
+    assert!(weeks(monday, 1, &[], &(0..7).map(on).collect())[0].kept(4));
 }

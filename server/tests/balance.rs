@@ -50,6 +50,35 @@ async fn the_balance_adds_up_by_horse_rider_and_ladder(db: PgPool) {
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_lay_up_is_not_held_against_the_rides_agreed_on(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);
+    ada.put(&format!("/api/horses/{horse}/rides-a-week"), json!({ "least": 3, "most": 4 })).await.is(200);
+    // It came five weeks ago; of the four weeks since it was ridden three times in the first, and once in the third.
+    let monday = u64::from(today().weekday().num_days_from_monday());
+    for days_ago in [monday + 35, monday + 28, monday + 27, monday + 26, monday + 14] {
+        ridden(&mut ada, horse, me, days_ago, "arena", json!([])).await;
+    }
+    let told = async |ada: &mut Client| {
+        let juniper = ada.get("/api/balance?weeks=6").await.is(200)["horses"][0].clone();
+        (juniper["kept"].as_u64().unwrap(), juniper["judged"].as_u64().unwrap())
+    };
+    assert_eq!(told(&mut ada).await, (1, 4));
+    // Laid up for all of the second week; and off for all days but the one it was ridden on in the third.
+    let first = today() - Days::new(monday + 21);
+    let lay_up = json!({ "version": 0, "kind": "lay-up", "title": "Turned out", "day": first, "days": 7, "from": "00:00",
+                         "to": "24:00", "rule": null, "people": [], "horses": [horse] });
+    ada.put(&format!("/api/appointments/{}", Uuid::new_v4()), lay_up).await.is(200);
+    assert_eq!(told(&mut ada).await, (2, 4));
+    for n in 0..6 {
+        let day = today() - Days::new(monday + 13 - n);
+        let off = json!({ "horse_id": horse, "day": day, "from": "00:00", "to": "24:00", "why": "sore" });
+        ada.put(&format!("/api/away/{}", Uuid::new_v4()), off).await.is(201);
+    }
+    assert_eq!(told(&mut ada).await, (3, 4));
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn a_ride_that_was_not_ridden_says_why_and_the_week_is_mended_around_it(db: PgPool) {
     let mut ada = first_barn(&db).await;
     let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);

@@ -199,8 +199,10 @@ pub async fn rode(db: &PgPool, scope: &Scope, since: NaiveDate) -> Result<Vec<(U
 /// The day of each horse's first ride.
 pub async fn first_ridden(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, NaiveDate)>> {
     let rows = sqlx::query!(
-        r#"select horse_id, min(ridden_on) as "first!" from ride where barn_id = $1 and state <> 'planned' group by horse_id"#,
-        scope.barn
+        r#"select r.horse_id, min(r.ridden_on) as "first!" from ride r join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
+           where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.state <> 'planned' group by r.horse_id"#,
+        scope.barn,
+        scope.owned_by
     )
     .fetch_all(db)
     .await?;

@@ -1,5 +1,7 @@
 //! What a horse did, week by week, over months.
 
+use std::collections::BTreeSet;
+
 use chrono::{Days, NaiveDate};
 
 use super::{Minutes, Week};
@@ -18,6 +20,8 @@ pub struct Done {
 /// A week of a horse.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 pub struct WeekSum {
+    /// Days on which the horse was here, 0 to 7.
+    pub here: u32,
     /// Rides.
     pub rides: u32,
     /// Of those, how many were out of the pen.
@@ -31,20 +35,27 @@ pub struct WeekSum {
 }
 
 impl WeekSum {
-    /// Whether the rides that were agreed on were ridden.
-    pub const fn kept(self, least: u8) -> bool {
-        self.rides >= least as u32
+    /// Whether the rides that were agreed on were ridden: of a horse that was away, one for each day that it was here at the most.
+    pub fn kept(self, least: u8) -> bool {
+        self.rides >= u32::from(least).min(self.here)
     }
 }
 
-/// Weeks from a Monday on, each with the rides of its seven days. Rides outside of them are passed over.
-pub fn weeks(monday: NaiveDate, number: usize, rides: &[Done]) -> Vec<WeekSum> {
+/// Weeks from a Monday on, each with the rides of its seven days; `away` are whole days on which the horse was not here. What lies
+/// outside of them is passed over.
+pub fn weeks(monday: NaiveDate, number: usize, rides: &[Done], away: &BTreeSet<NaiveDate>) -> Vec<WeekSum> {
     let mut days = vec![Week::default(); number];
-    let mut out = vec![WeekSum::default(); number];
+    let mut out = vec![WeekSum { here: 7, ..WeekSum::default() }; number];
+    let place = |on: NaiveDate| {
+        let at = usize::try_from((on - monday).num_days()).ok()?;
+        (at / 7 < number).then_some((at / 7, at % 7))
+    };
+    for (week, _) in away.iter().filter_map(|&on| place(on)) {
+        out[week].here -= 1;
+    }
     for ride in rides {
-        let at = (ride.on - monday).num_days();
-        let Some(week) = usize::try_from(at).ok().map(|d| d / 7).filter(|w| *w < number) else { continue };
-        let day = &mut days[week].days[at as usize % 7];
+        let Some((week, day)) = place(ride.on) else { continue };
+        let day = &mut days[week].days[day];
         *day = day.and(ride.minutes);
         out[week].rides += 1;
         out[week].out += u32::from(ride.out);

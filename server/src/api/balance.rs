@@ -1,6 +1,6 @@
 //! How the work was spread over months: by horse, by rider, by subject.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use axum::{Json, extract::State};
 use cavesson_core::{
@@ -9,7 +9,10 @@ use cavesson_core::{
     week::usual_minutes,
 };
 use cavesson_store::{
-    Page, barn, horse, hours, person,
+    Page, Scope,
+    barn::{self, Barn},
+    horse::{self, Horse},
+    hours, person,
     week::{self as kept, Ridden},
 };
 use chrono::{Datelike, NaiveDate};
@@ -18,6 +21,7 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::{
+    appointments::diary,
     barn::today_in,
     body::Asked,
     words::{MissedWhy, from_word},
@@ -109,6 +113,7 @@ pub(super) async fn read(
     let rides = kept::rides(&app.db, &signed.scope, from, today).await?;
     let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
     let agreed = hours::agreed(&app.db, &signed.scope).await?;
+    let away = away(&app, &signed.scope, &barn, from, today).await?;
     let Page { items: people, .. } = person::list(&app.db, &signed.scope, false, 0, 200).await?;
     let at = |r: &Ridden| ((r.ridden_on - from).num_days() / 7) as usize;
     let ridden: Vec<&Ridden> = rides.iter().filter(|r| r.state != "planned").collect();
@@ -120,7 +125,8 @@ pub(super) async fn read(
             let agreed = agreed.iter().find(|a| a.0 == h.id).map(|a| (a.1, a.2));
             // The week in which it came is not held against anyone.
             let came = first.iter().find(|f| f.0 == h.id).map_or(number, |f| weeks.partition_point(|w| *w <= f.1));
-            horse_balance(h.id, &h.name, agreed, (from, number, came), &mine)
+            let sums = load::weeks(from, number, &mine, away.get(&h.id).unwrap_or(&BTreeSet::new()));
+            horse_balance(h, agreed, &sums, came)
         })
         .collect();
     let count = |of: &dyn Fn(&Ridden) -> bool| {
@@ -151,15 +157,28 @@ fn done(r: &Ridden, age: Option<u32>) -> Done {
     Done { on: r.ridden_on, minutes: told.unwrap_or_else(|| usual_minutes(age)), out }
 }
 
-fn horse_balance(
-    id: Uuid,
-    name: &str,
-    agreed: Option<(i16, i16)>,
-    (from, number, came): (NaiveDate, usize, usize),
-    rides: &[Done],
-) -> HorseBalance {
-    let sums = load::weeks(from, number, rides);
-    let over = &sums[came.min(number - 1)..number - 1];
+/// Whole days on which horses were away, in the calendar and by themselves.
+async fn away(
+    app: &App,
+    scope: &Scope,
+    barn: &Barn,
+    from: NaiveDate,
+    today: NaiveDate,
+) -> Result<BTreeMap<Uuid, BTreeSet<NaiveDate>>, Problem> {
+    let mut out: BTreeMap<Uuid, BTreeSet<NaiveDate>> = BTreeMap::new();
+    for (horse, day) in diary(app, scope, barn, from, today).await?.days_away() {
+        out.entry(horse).or_default().insert(day);
+    }
+    let whole = |a: &hours::Away| a.from == 0 && a.to == 24 * 60;
+    for a in hours::away(&app.db, scope, from, today).await?.iter().filter(|a| whole(a)) {
+        a.horse_id.map(|horse| out.entry(horse).or_default().insert(a.day));
+    }
+    Ok(out)
+}
+
+fn horse_balance(horse: &Horse, agreed: Option<(i16, i16)>, sums: &[load::WeekSum], came: usize) -> HorseBalance {
+    let open = sums.len() - 1;
+    let over = &sums[came.min(open)..open];
     let kept = agreed.map(|(least, _)| over.iter().filter(|w| w.kept(least as u8)).count() as u32);
     let week = |w: &load::WeekSum| HorseWeek {
         rides: w.rides,
@@ -169,8 +188,8 @@ fn horse_balance(
         strain: w.strain,
     };
     HorseBalance {
-        id,
-        name: name.to_owned(),
+        id: horse.id,
+        name: horse.name.clone(),
         least: agreed.map(|a| a.0),
         most: agreed.map(|a| a.1),
         kept,

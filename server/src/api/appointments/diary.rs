@@ -133,6 +133,13 @@ impl Diary {
         self.spans(move |a| a.horses.contains(&id))
     }
 
+    /// Whole days on which horses are away.
+    pub(in crate::api) fn days_away(&self) -> impl Iterator<Item = (Uuid, NaiveDate)> + '_ {
+        let whole = |a: &Appointment| a.from == 0 && a.to == 24 * 60;
+        let on_days = self.on_days.iter().map(|o| (&self.all[o.of], o.day)).filter(move |(a, _)| whole(a));
+        on_days.flat_map(|(a, day)| a.horses.iter().map(move |&horse| (horse, day)))
+    }
+
     /// The soonest show that asks something of a horse.
     pub(in crate::api) fn show_of(&self, horse: Uuid, course: &Course) -> Option<ShowAhead> {
         let asks = |o: &&Occurrence| !self.all[o.of].wants.is_empty() && self.all[o.of].horses.contains(&horse);
