@@ -167,6 +167,15 @@ const shots = [
     },
   ],
   [
+    "week-print",
+    { width: 978, height: 740 },
+    async (page) => {
+      await week(page);
+      await page.evaluate(() => window.dispatchEvent(new Event("beforeprint")));
+      await page.emulateMedia({ media: "print" });
+    },
+  ],
+  [
     "appointments",
     desk,
     async (page) => (
@@ -190,15 +199,6 @@ const shots = [
       await ride(page, "Juniper"),
       await page.getByRole("button", { name: "Face for full sun" }).click()
     ),
-  ],
-  [
-    "ride-sun",
-    desk,
-    async (page) => (
-      await inTheTray(page),
-      await page.getByRole("button", { name: "Face for full sun" }).click()
-    ),
-    undoAll,
   ],
 ];
 

@@ -69,9 +69,10 @@ pub enum Of<'a> {
     Days(&'a [HorseDay]),
 }
 
-/// One query over the rides of horses (`$2`) or of days (`$2` and `$3`), each planned for what it reads.
+/// One query over the rides of horses (`$2`) or of days (`$2` and `$3`), each planned for what it reads. The order leaves nothing
+/// open: the same log is read the same each time, down to the last bit of what is worked out of it.
 macro_rules! select_of {
-    ($row:ty, $db:expr, $scope:expr, $of:expr, $columns:literal, $rest:literal) => {
+    ($row:ty, $db:expr, $scope:expr, $of:expr, $columns:literal, $rest:literal, $order:literal) => {
         match $of {
             Of::Horses(horses) => {
                 sqlx::query_as!(
@@ -80,7 +81,8 @@ macro_rules! select_of {
                         + $columns
                         + " from ride r "
                         + $rest
-                        + " and r.horse_id = any($2) order by r.horse_id, r.ridden_on",
+                        + " and r.horse_id = any($2) order by r.horse_id, r.ridden_on, r.id"
+                        + $order,
                     $scope.barn,
                     horses
                 )
@@ -96,7 +98,8 @@ macro_rules! select_of {
                         + " from unnest($2::uuid[], $3::date[]) d (horse_id, ridden_on)
                      join ride r on r.horse_id = d.horse_id and r.ridden_on = d.ridden_on "
                         + $rest
-                        + " order by r.horse_id, r.ridden_on",
+                        + " order by r.horse_id, r.ridden_on, r.id"
+                        + $order,
                     $scope.barn,
                     &horses,
                     &dates
@@ -133,7 +136,8 @@ pub async fn reps(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Evidence
         "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
          join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
          join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
-         where r.barn_id = $1 and rep.removed_at is null"
+         where r.barn_id = $1 and rep.removed_at is null",
+        ", s.position, s.id, rep.position, rep.id"
     );
     rows.into_iter()
         .map(|r| {
@@ -168,7 +172,8 @@ pub async fn counts(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Counte
         scope,
         of,
         "r.horse_id, r.ridden_on, s.rung, s.gait, s.side, s.count",
-        "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id where r.barn_id = $1 and s.count is not null"
+        "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id where r.barn_id = $1 and s.count is not null",
+        ", s.position, s.id"
     );
     let counted = |r: CountRow| {
         let count = serde_json::from_value(r.count.unwrap_or_default())
@@ -193,7 +198,8 @@ pub async fn signs(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<(Uuid, 
         scope,
         of,
         "r.horse_id, r.ridden_on, r.signs",
-        "where r.barn_id = $1 and r.state <> 'planned' and r.signs <> '{}'"
+        "where r.barn_id = $1 and r.state <> 'planned' and r.signs <> '{}'",
+        ""
     );
     Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on, r.signs)).collect())
 }

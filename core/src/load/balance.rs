@@ -6,6 +6,9 @@ use chrono::{Days, NaiveDate};
 
 use super::{Minutes, Week};
 
+/// From this monotony on days are too much alike: illness follows more often (Foster 1998; memory).
+pub const TOO_MUCH_ALIKE: f64 = 2.0;
+
 /// A ride that was ridden.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Done {
@@ -35,6 +38,11 @@ pub struct WeekSum {
 }
 
 impl WeekSum {
+    /// Whether its days were too much alike.
+    pub fn too_much_alike(self) -> bool {
+        self.monotony.is_some_and(|m| m >= TOO_MUCH_ALIKE)
+    }
+
     /// Whether the rides that were agreed on were ridden: of a horse that was away, one for each day that it was here at the most.
     pub fn kept(self, least: u8) -> bool {
         self.rides >= u32::from(least).min(self.here)

@@ -4,6 +4,6 @@ mod balance;
 mod heat;
 mod work;
 
-pub use balance::{Done, WeekSum, mondays, weeks};
+pub use balance::{Done, TOO_MUCH_ALIKE, WeekSum, mondays, weeks};
 pub use heat::{Air, AirFlaw, HeatBand};
 pub use work::{Class, Minutes, Week};

@@ -48,6 +48,8 @@ pub(super) struct Balance {
     subjects: Vec<Row>,
     /// Planned rides that were not ridden, and why, commonest first.
     missed: Vec<Missed>,
+    /// From this monotony on days are too much alike.
+    too_much_alike: f64,
 }
 
 /// A name with a number for each week.
@@ -84,6 +86,10 @@ pub(super) struct HorseWeek {
     monotony: Option<f64>,
     /// Load × monotony.
     strain: Option<f64>,
+    /// Whether the days were too much alike.
+    too_much_alike: bool,
+    /// Whether the rides agreed on were ridden; none where the week is not judged.
+    kept: Option<bool>,
 }
 
 /// Planned rides that were not ridden for a reason; none where nobody said why.
@@ -148,7 +154,14 @@ pub(super) async fn read(
         })
         .filter(|row| row.rides.iter().any(|n| *n > 0))
         .collect();
-    Ok(Json(Balance { weeks, horses, riders, subjects, missed: missed(&rides, today)? }))
+    Ok(Json(Balance {
+        weeks,
+        horses,
+        riders,
+        subjects,
+        missed: missed(&rides, today)?,
+        too_much_alike: load::TOO_MUCH_ALIKE,
+    }))
 }
 
 fn done(r: &Ridden, age: Option<u32>) -> Done {
@@ -177,24 +190,25 @@ async fn away(
 }
 
 fn horse_balance(horse: &Horse, agreed: Option<(i16, i16)>, sums: &[load::WeekSum], came: usize) -> HorseBalance {
-    let open = sums.len() - 1;
-    let over = &sums[came.min(open)..open];
-    let kept = agreed.map(|(least, _)| over.iter().filter(|w| w.kept(least as u8)).count() as u32);
-    let week = |w: &load::WeekSum| HorseWeek {
+    let judged = came.min(sums.len() - 1)..sums.len() - 1;
+    let week = |(n, w): (usize, &load::WeekSum)| HorseWeek {
         rides: w.rides,
         out: w.out,
         load: w.load,
         monotony: w.monotony,
         strain: w.strain,
+        too_much_alike: w.too_much_alike(),
+        kept: agreed.filter(|_| judged.contains(&n)).map(|(least, _)| w.kept(least as u8)),
     };
+    let weeks: Vec<HorseWeek> = sums.iter().enumerate().map(week).collect();
     HorseBalance {
         id: horse.id,
         name: horse.name.clone(),
         least: agreed.map(|a| a.0),
         most: agreed.map(|a| a.1),
-        kept,
-        judged: over.len(),
-        weeks: sums.iter().map(week).collect(),
+        kept: agreed.map(|_| weeks.iter().filter(|w| w.kept == Some(true)).count() as u32),
+        judged: judged.len(),
+        weeks,
     }
 }
 

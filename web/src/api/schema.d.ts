@@ -1308,6 +1308,11 @@ export interface components {
             riders: components["schemas"]["Row"][];
             /** @description Rides in which each ladder was worked, in each week. */
             subjects: components["schemas"]["Row"][];
+            /**
+             * Format: double
+             * @description From this monotony on days are too much alike.
+             */
+            too_much_alike: number;
             /** @description Their Mondays, oldest first. The last is this week's, which is not over. */
             weeks: string[];
         };
@@ -1894,6 +1899,8 @@ export interface components {
         };
         /** @description A week of a horse. */
         HorseWeek: {
+            /** @description Whether the rides agreed on were ridden; none where the week is not judged. */
+            kept?: boolean | null;
             /** Format: int32 */
             load: number;
             /**
@@ -1913,6 +1920,8 @@ export interface components {
              * @description Load × monotony.
              */
             strain?: number | null;
+            /** @description Whether the days were too much alike. */
+            too_much_alike: boolean;
         };
         /** @description A stretch of a weekday. */
         HoursIn: {

@@ -12,14 +12,9 @@ import { pickOf, ruleOf, units } from "./repeats";
 export type Appointment = Schemas["AppointmentOut"];
 type Choice = { id: string; name: string };
 
-/** Every rung at each of its gaits. */
+/** Every step with the rung that it is of. */
 function stepsOf(book: Schemas["CurriculumOut"] | undefined): Choice[] {
-  return (book?.rungs ?? []).flatMap((rung) =>
-    rung.gaits.map((gait) => {
-      const id = rung.gaits.length > 1 ? `${rung.id}@${gait}` : rung.id;
-      return { id, name: `${rung.id} ${rung.name}${rung.gaits.length > 1 ? `, ${gait}` : ""}` };
-    }),
-  );
+  return (book?.steps ?? []).map((step) => ({ id: step.id, name: `${step.rung} ${step.name}` }));
 }
 
 /** Adds or changes an appointment. */

@@ -150,9 +150,6 @@ function Missed({ missed }: { missed: Schemas["Missed"][] }) {
   );
 }
 
-/** From this monotony on the days are too much alike (Foster 1998). */
-const TOO_MUCH_ALIKE = 2;
-
 function Horses({ balance }: { balance: Schemas["Balance"] }) {
   const loads = balance.horses.flatMap((h) => h.weeks.map((w) => w.load));
   const heaviest = Math.max(1, ...loads);
@@ -184,8 +181,8 @@ function Horses({ balance }: { balance: Schemas["Balance"] }) {
       </Box>
       <Typography sx={{ color: inkSoft, fontSize: "0.92rem", mt: 1 }}>
         Load is minutes × intensity by gait. Alike is the monotony of the days: their mean load over its
-        spread (Foster 1998); from {TOO_MUCH_ALIKE} on they are too much alike, and hard days want easy ones
-        between.
+        spread (Foster 1998); from {balance.too_much_alike} on they are too much alike, and hard days want
+        easy ones between.
       </Typography>
     </Box>
   );
@@ -196,7 +193,6 @@ function HorseRow({ of, heaviest, over }: { of: Schemas["HorseBalance"]; heavies
   const loads = of.weeks.map((w) => w.load);
   const last = of.weeks[over - 1];
   const least = of.least ?? undefined;
-  const enough = (n: number) => least === undefined || n >= least;
   return (
     <Box
       component="tr"
@@ -212,7 +208,7 @@ function HorseRow({ of, heaviest, over }: { of: Schemas["HorseBalance"]; heavies
           values={rides}
           most={7}
           line={least}
-          colour={(n) => (enough(n) ? sageDark : oxblood)}
+          colour={(_, week) => (of.weeks[week]?.kept === false ? oxblood : sageDark)}
           says={`Rides, week by week: ${rides.join(", ")}${least === undefined ? "" : `; at least ${least} were agreed on`}`}
         />
       </td>
@@ -242,12 +238,9 @@ function HorseRow({ of, heaviest, over }: { of: Schemas["HorseBalance"]; heavies
         {last?.monotony == null ? (
           "–"
         ) : (
-          <Box
-            component="span"
-            sx={{ fontWeight: 650, color: last.monotony >= TOO_MUCH_ALIKE ? oxblood : ink }}
-          >
+          <Box component="span" sx={{ fontWeight: 650, color: last.too_much_alike ? oxblood : ink }}>
             {last.monotony.toFixed(1)}
-            {last.monotony >= TOO_MUCH_ALIKE && " too much"}
+            {last.too_much_alike && " too much"}
           </Box>
         )}
       </td>

@@ -6,19 +6,17 @@ const PAGE = { width: 11 * 96 - 2 * 37.8, height: 8.5 * 96 - 2 * 37.8 - 90 };
 
 test("what fits is printed at its largest, whatever its height", () => {
   expect(zoomFor(() => 10)).toBe(zoomFor(() => 600));
-  expect(zoomFor(() => 900)).toBeLessThan(zoomFor(() => 600));
+  expect(zoomFor((zoom) => 900 * zoom)).toBeLessThan(zoomFor(() => 600));
 });
 
 test("what is too high shrinks until it fits its page, as wide as it is then", () => {
-  // Text that breaks: the wider, the lower, down to the height of its rides.
   for (const area of [1_000_000, 2_000_000, 4_000_000]) {
-    const heightAt = (width: number) => Math.max(800, area / width);
+    // Text that breaks: the wider, the lower, down to the height of its rides; and lines that stay as thick as they are.
+    const heightAt = (zoom: number) => zoom * Math.max(800, (area * zoom) / PAGE.width) + 40;
     const zoom = zoomFor(heightAt);
-    expect(zoom * heightAt(PAGE.width / zoom)).toBeLessThanOrEqual(PAGE.height);
+    expect(heightAt(zoom)).toBeLessThanOrEqual(PAGE.height);
     // And not smaller than it has to be: a little larger does not fit.
-    const larger = zoom * 1.15;
-    if (larger < zoomFor(() => 10))
-      expect(larger * heightAt(PAGE.width / larger)).toBeGreaterThan(PAGE.height - 40);
+    if (zoom * 1.15 < zoomFor(() => 10)) expect(heightAt(zoom * 1.15)).toBeGreaterThan(PAGE.height - 40);
   }
 });
 

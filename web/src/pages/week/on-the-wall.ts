@@ -2,7 +2,7 @@ import { useEffect, useRef } from "react";
 
 /** What a letter page on its side has inside its margins, in pixels at 96 to the inch: its width, and its height under the title. */
 const WIDTH = 978;
-const HEIGHT = 650;
+const HEIGHT = 640;
 /** The largest the grid is printed, and the smallest that can still be read from a step away. */
 const LARGEST = 0.95;
 const SMALLEST = 0.2;
@@ -16,9 +16,9 @@ export const onTheWall = {
   },
 } as const;
 
-/** How small something is printed so that it fits, from how high it is at a width. The larger, the narrower and the higher. */
-export function zoomFor(heightAt: (width: number) => number): number {
-  const fits = (zoom: number) => zoom * heightAt(WIDTH / zoom) <= HEIGHT;
+/** How small something is printed so that it fits, from how high it is printed then. The larger, the narrower and the higher. */
+export function zoomFor(heightAt: (zoom: number) => number): number {
+  const fits = (zoom: number) => heightAt(zoom) <= HEIGHT;
   if (fits(LARGEST)) return LARGEST;
   let [small, large] = [SMALLEST, LARGEST];
   while (large - small > 0.01) {
@@ -40,11 +40,13 @@ export function useOnTheWall() {
       const it = grid.current;
       if (!it) return;
       it.classList.add("measured");
-      const zoom = zoomFor((width) => {
-        it.style.width = `${width}px`;
-        return it.scrollHeight;
+      const zoom = zoomFor((zoom) => {
+        // As small as it will be: a hair line stays one, so what is half as large is more than half as high.
+        it.style.zoom = String(zoom);
+        it.style.width = `${WIDTH / zoom}px`;
+        return it.getBoundingClientRect().height;
       });
-      it.style.width = "";
+      it.style.zoom = it.style.width = "";
       it.classList.remove("measured");
       it.style.setProperty("--on-the-wall", String(zoom));
     };
