@@ -168,11 +168,13 @@ const shots = [
   ],
   [
     "week-print",
-    { width: 978, height: 740 },
+    { width: 1056, height: 816 },
     async (page) => {
       await week(page);
       await page.evaluate(() => window.dispatchEvent(new Event("beforeprint")));
       await page.emulateMedia({ media: "print" });
+      // The margins that a printer leaves.
+      await page.addStyleTag({ content: "body { padding: 10mm }" });
     },
   ],
   [

@@ -219,10 +219,7 @@ function HorseRow({ of, heaviest, over }: { of: Schemas["HorseBalance"]; heavies
           </Box>
         ) : (
           <>
-            <b>
-              {of.kept} of {of.judged}
-            </b>{" "}
-            weeks, {of.least}–{of.most}
+            <b>{of.judged === 0 ? "Too early" : `${of.kept} of ${of.judged} weeks`}</b>, {of.least}–{of.most}
           </>
         )}
       </td>

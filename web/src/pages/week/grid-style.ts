@@ -14,7 +14,10 @@ export const gridStyle = {
   // As it is printed: all of it, with its names in full.
   "&.measured .long": { contentVisibility: "visible" },
   "&.measured .cut": { whiteSpace: "normal !important" },
-  "@media print": { ".cut": { whiteSpace: "normal !important" } },
+  "@media print": {
+    ".cut": { whiteSpace: "normal !important" },
+    ".ride": { outline: "none !important" },
+  },
 
   ".day": { px: 0.75, py: 0.5, borderLeft: line, minHeight: 52 },
   ".day.over": { color: inkSoft },
