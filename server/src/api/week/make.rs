@@ -32,7 +32,7 @@ use crate::{
     auth::{Manages, Signed},
 };
 
-/// Rounds of the search: a second or two on an ordinary machine.
+/// Rounds of the search: some seconds for forty horses, of which the first plan shows at once.
 const ROUNDS: u32 = 51;
 /// So often is told how far it is, where it got better.
 const EVERY: Duration = Duration::from_millis(120);

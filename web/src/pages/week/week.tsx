@@ -92,7 +92,7 @@ export function Week() {
       {week.rides.length === 0 && !planning && (
         <Empty>
           {mayChange
-            ? "Nothing is planned yet. Plan the week: it takes a second or two, and nobody sees it before you publish it."
+            ? "Nothing is planned yet. Plan the week: it takes a few seconds, and nobody sees it before you publish it."
             : "Nothing is published for this week yet."}
         </Empty>
       )}
