@@ -32,7 +32,7 @@ struct Held {
 #[derive(Debug, Default)]
 pub(super) struct Logs(Mutex<HashMap<Key, Held>>);
 
-/// More than this many are not held, so that memory stays within bounds: a long one takes a megabyte.
+/// More than this many are not held, so that memory stays within bounds.
 const MOST: usize = 200;
 
 impl Logs {

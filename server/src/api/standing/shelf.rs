@@ -37,7 +37,7 @@ pub(super) struct WatchedRecord {
     pub(super) advisor: Stored,
 }
 
-/// More than this many are not held, so that memory stays within bounds: what was watched over years takes a megabyte or two.
+/// More than this many are not held, so that memory stays within bounds.
 const MOST: usize = 400;
 
 impl<T> Default for Shelf<T> {

@@ -2,7 +2,7 @@ import { ink, inkSoft, marigold, paper, rule } from "../../theme/tokens";
 
 const line = `1px solid ${rule}`;
 
-/** How the week looks: once for the whole grid. A style of its own for each of hundreds of cells takes as long as the rest of the page. */
+/** How the week looks: once for the whole grid, of which there may be hundreds of cells and rides. */
 export const gridStyle = {
   overflowX: "auto",
   borderTop: `2px solid ${ink}`,

@@ -1,17 +1,9 @@
 import { expect, test } from "vitest";
 import { nextOf, shifted, swapped } from "./moves";
 import type { Ride, Week } from "./use-week";
+import { aRide } from "./week.fixture";
 
-const ride = (more: Partial<Ride> = {}): Ride => ({
-  work: "h1/S1",
-  day: 2,
-  start: "08:00",
-  place: "arena",
-  rider: "r1",
-  locked: false,
-  ridden: false,
-  ...more,
-});
+const ride = (more: Partial<Ride> = {}) => aRide({ work: "h1/S1", rider: "r1", ...more });
 const week = { first_open: 1 } as unknown as Week;
 
 test("a ride moves within the days that are open and the hours of a day", () => {

@@ -2,17 +2,9 @@ import { expect, test } from "vitest";
 import { known } from "./known";
 import { lanesOf, ridesBySpot } from "./spots";
 import type { Ride } from "./use-week";
+import { aRide } from "./week.fixture";
 
-const ride = (more: Partial<Ride>): Ride => ({
-  work: "h1/S1",
-  day: 0,
-  start: "08:00",
-  place: "arena",
-  rider: "r1",
-  locked: false,
-  ridden: false,
-  ...more,
-});
+const ride = (more: Partial<Ride>) => aRide({ work: "h1/S1", day: 0, rider: "r1", ...more });
 
 test("rides stand on their day in the lane of their rider or place, by the hour", () => {
   const early = ride({ start: "07:15", work: "h2/T1" });
