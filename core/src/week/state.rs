@@ -226,10 +226,10 @@ impl<'w> State<'w> {
         (long, short)
     }
 
-    /// The units of its day that a ride takes up.
+    /// The units of its day that a ride takes up. One that was put outside of everyone's hours takes up none: nobody else is there.
     pub(super) fn stretch(&self, ride: Ride) -> (usize, usize) {
         let (from, to) = self.clock.around(ride.start, ride.start + self.week.works[ride.work].minutes);
-        (from, to.min(self.units))
+        (from.min(self.units), to.min(self.units))
     }
 
     /// Loads of a horse as they stand, the day before the week first.

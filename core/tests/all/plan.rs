@@ -1,0 +1,214 @@
+//! The ride of a day, put together from the record, the heat, the note and the trainer's hand. Common practice, no
+//! published source, where nothing else is named.
+
+use crate::support::{date, day, work};
+use cavesson_core::{
+    advice::{Advisor, Posture},
+    belief::{Assumptions, Day, Off, Work},
+    ladder::{Course, Curriculum, Gait, Hands, Place, Side},
+    load::HeatBand,
+    response::Answer,
+    ride::{
+        Because, Before, Conditions, Edit, Habits, Mouthpiece, Purpose, RidePlan, Split, Swap, checks, choices,
+        has_sore_mouth, is_tight, plan,
+    },
+};
+
+fn course() -> Course {
+    Curriculum::standard().course()
+}
+
+/// Works one step on both sides, in the arena.
+fn both(course: &Course, id: &str, left: (usize, usize), right: (usize, usize)) -> Vec<Work> {
+    let step = course.find(id).unwrap();
+    let weight = course.step(step).standard.weight;
+    let sides = course.step(step).sides.list().iter();
+    sides
+        .map(|&s| {
+            let (met, missed) = if s == Side::Right { right } else { left };
+            let mut work = work(step, s, met, missed);
+            work.reps.iter_mut().filter(|r| r.answer == Answer::Gave).for_each(|r| r.weight = weight);
+            Work { place: Some(Place::Arena), ..work }
+        })
+        .collect()
+}
+
+/// A horse that owns the first rungs, and has begun on S4 two days ago.
+fn green<'a>(course: &'a Course, posture: Posture) -> Advisor<'a> {
+    let mut advisor = Advisor::new(course, posture, Assumptions::default());
+    for n in 0..14 {
+        let mut all = both(course, "G7@walk", (9, 0), (9, 0));
+        all.extend(both(course, "S1", (9, 0), (9, 0)));
+        if n > 11 {
+            all.extend(both(course, "S4@stand", (0, 8), (8, 0)));
+        }
+        advisor.watch(&day(n, all)).unwrap();
+    }
+    advisor
+}
+
+fn cool(note: &str) -> Conditions {
+    Conditions { place: Place::Arena, hands: Hands::Trainer, heat: HeatBand::Fine, note: note.to_owned() }
+}
+
+fn purposes(plan: &RidePlan) -> Vec<Purpose> {
+    plan.parts.iter().map(|p| p.purpose).collect()
+}
+
+#[test]
+fn a_ride_goes_from_the_ground_to_the_close_with_air_after_each_subject() {
+    let course = course();
+    let horse = green(&course, Posture::Patient);
+    let plan = plan(&horse.survey(date(15)), &Habits::default(), &cool("left shoulder pops"));
+    assert_eq!(
+        purposes(&plan),
+        [Purpose::Ground, Purpose::Loosen, Purpose::Loosen, Purpose::Main, Purpose::Air, Purpose::Close]
+    );
+    assert!(plan.parts[0].says.ends_with("Left to fix: left shoulder pops"));
+    let main = &plan.parts[3];
+    assert_eq!(course.step(main.step.unwrap()).id, "S4@stand");
+    assert!(
+        main.split.unwrap().left > 50 && main.first == Some(Side::Left),
+        "more on the stiff side, and first: {main:?}"
+    );
+    assert!(main.says.contains("Standard: 8 of 10"), "{}", main.says);
+    assert!(plan.why[0].starts_with("Hip over"), "{:?}", plan.why);
+    assert!(plan.next_best.is_some() && plan.quit.contains("on the left"));
+}
+
+#[test]
+fn what_met_under_half_is_ridden_again_but_not_more_than_three_days_running() {
+    let course = course();
+    let at = |ix: &(usize, Because)| (course.step(ix.0).id.clone(), ix.1);
+    let mut horse = green(&course, Posture::Steady);
+    horse.watch(&day(14, both(&course, "G7@walk", (9, 0), (9, 0)))).unwrap();
+    let drilled =
+        |n: u64, horse: &mut Advisor<'_>| horse.watch(&day(n, both(&course, "G8@stand", (1, 7), (2, 6)))).unwrap();
+    for (n, days) in [(15, 1), (16, 2), (17, 3)] {
+        drilled(n, &mut horse);
+        let first = at(&choices(&horse.survey(date(n + 1)), &Habits::default())[0]);
+        assert_eq!(first, ("G8@stand".to_owned(), Because::Drill { days }));
+    }
+    drilled(18, &mut horse);
+    let first = at(&choices(&horse.survey(date(19)), &Habits::default())[0]);
+    assert_eq!(first.0, "S4@stand", "after that, something else");
+}
+
+#[test]
+fn a_horse_that_sours_on_sameness_gets_another_subject() {
+    let course = course();
+    let mut horse = green(&course, Posture::Steady);
+    let sour = Day { off: vec![Off::Sour], ..day(15, both(&course, "G8@stand", (1, 7), (2, 6))) };
+    horse.watch(&sour).unwrap();
+    let first = choices(&horse.survey(date(18)), &Habits::default())[0];
+    assert_eq!(course.step(first.0).id, "S4@stand");
+    assert_ne!(first.1, Because::Drill { days: 1 });
+}
+
+#[test]
+fn a_swap_made_twice_is_made_beforehand() {
+    let course = course();
+    let horse = green(&course, Posture::Steady);
+    let (from, to) = (course.find("S4@stand").unwrap(), course.find("G8@stand").unwrap());
+    let survey = horse.survey(date(15));
+    assert_eq!(choices(&survey, &Habits::default())[0].0, from);
+    let swap = |n| Swap { on: date(n), from, to };
+    let once = Habits { swaps: vec![swap(14)], ..Habits::default() };
+    assert_eq!(choices(&survey, &once)[0].0, from);
+    let twice = Habits { swaps: vec![swap(12), swap(14)], ..Habits::default() };
+    assert_eq!(choices(&survey, &twice)[0], (to, Because::Swapped { times: 2 }));
+}
+
+#[test]
+fn heat_shortens_then_slows_then_leaves_what_it_owns() {
+    let course = course();
+    let horse = green(&course, Posture::Steady);
+    let survey = horse.survey(date(15));
+    let hot = |heat| plan(&survey, &Habits::default(), &Conditions { heat, ..cool("") });
+    let reps = |p: &RidePlan| p.parts.iter().find(|p| p.purpose == Purpose::Main).and_then(|p| p.reps);
+    assert_eq!((reps(&hot(HeatBand::Fine)), reps(&hot(HeatBand::Care))), (Some(10), Some(7)));
+    let too_hot = hot(HeatBand::NoHardWork);
+    assert_eq!(reps(&too_hot), None);
+    assert!(too_hot.why.iter().any(|w| w.contains("Too hot")), "{:?}", too_hot.why);
+    assert!(too_hot.next_best.unwrap().why.contains("too hot"));
+}
+
+#[test]
+fn a_horse_that_answers_before_the_ask_is_set_up_without_going() {
+    let course = course();
+    let horse = green(&course, Posture::Patient);
+    let step = course.find("S4@stand").unwrap();
+    let habits = Habits { anticipated: [(step, 3)].into(), ..Habits::default() };
+    let plan = plan(&horse.survey(date(15)), &habits, &cool(""));
+    let at = plan.parts.iter().position(|p| p.purpose == Purpose::SetUps).unwrap();
+    assert!(plan.parts[at].says.contains("3 times lately") && plan.parts[at + 1].purpose == Purpose::Main);
+}
+
+#[test]
+fn the_trainer_swaps_drops_and_adds() {
+    let course = course();
+    let horse = green(&course, Posture::Patient);
+    let (survey, habits, day) = (horse.survey(date(15)), Habits::default(), cool(""));
+    let (s4, g8, s1) = (course.find("S4@stand").unwrap(), course.find("G8@stand").unwrap(), course.find("S1").unwrap());
+    let made = |edits: &[Edit]| plan(&survey, &habits, &day).edited(&survey, &habits, &day, edits);
+    let swapped = made(&[Edit::Swap { from: s4, to: g8 }]);
+    assert_eq!(swapped.subjects().collect::<Vec<_>>(), [g8]);
+    assert_eq!(purposes(&swapped).iter().filter(|p| **p == Purpose::Air).count(), 1);
+    let dropped = made(&[Edit::Drop(s4), Edit::Drop(s1)]);
+    assert_eq!(purposes(&dropped), [Purpose::Ground, Purpose::Loosen, Purpose::Close]);
+    let added = made(&[Edit::Add(g8)]);
+    assert_eq!(added.subjects().collect::<Vec<_>>(), [s4, g8]);
+    assert_eq!(purposes(&added).last(), Some(&Purpose::Close));
+    let loosened = made(&[Edit::Swap { from: s1, to: g8 }]);
+    let at = loosened.parts.iter().find(|p| p.step == Some(g8)).unwrap();
+    assert_eq!((at.purpose, at.split), (Purpose::Loosen, Some(Split { left: 50, right: 50 })));
+}
+
+#[test]
+fn musts_come_first_and_only_where_they_apply() {
+    let ids = |b: &Before| checks(b).into_iter().map(|c| (c.id, c.must)).collect::<Vec<_>>();
+    let plain = Before { today: Some(date(0)), days_ridden: 40, ..Before::default() };
+    assert_eq!(ids(&plain), [("one-rein-stop", false), ("tack", false)]);
+    let new_bit = Before { bit: Some(Mouthpiece::Leverage), first_day: true, ..plain.clone() };
+    assert_eq!(ids(&new_bit)[..2], [("teeth", true), ("first-leverage", true)]);
+    let seen = Before { teeth_seen: Some(date(0)), ..new_bit.clone() };
+    assert_eq!(ids(&seen)[0], ("first-leverage", true), "teeth were seen today");
+    let bosal = Before { bit: Some(Mouthpiece::Bitless), sore_mouth: true, first_day: true, ..plain.clone() };
+    assert!(ids(&bosal).iter().all(|(_, must)| !must), "nothing in a sore mouth, nothing to wait for");
+    let hot = Before { heat: HeatBand::NoHardWork, sore_mouth: true, ..plain.clone() };
+    assert_eq!(ids(&hot)[..2], [("sore-mouth", true), ("heat", true)]);
+    let wild = Before {
+        days_ridden: 3,
+        cattle: true,
+        spurs: true,
+        unsettled: true,
+        fastest: Some(Gait::Lope),
+        away: true,
+        age: Some(2),
+        ..plain
+    };
+    let all: Vec<&str> = ids(&wild).into_iter().map(|c| c.0).collect();
+    assert_eq!(all, ["one-rein-stop", "tack", "someone-about", "cattle", "spurs", "footing", "away"]);
+    assert!(checks(&wild).iter().any(|c| c.why == "Young legs: short, straight, few"));
+}
+
+#[test]
+fn every_tight_sign_of_the_handbook_is_a_horse_that_is_not_settled() {
+    let signs = |all: &[&str]| all.iter().map(|s| (*s).to_owned()).collect::<Vec<_>>();
+    // Handbook, section 7: common practice, no published source.
+    for tight in ["ears-fixed", "white-eye", "jaw-locked", "tail", "short-breath", "frantic-mouth", "quick-feet"] {
+        assert!(is_tight(&signs(&["licks", tight])), "{tight}");
+    }
+    assert!(!is_tight(&signs(&["licks", "soft-eye", "tired", "sore-mouth"])), "soft and off are not tight");
+    assert!(!is_tight(&[]));
+}
+
+#[test]
+fn a_mouth_is_sore_until_someone_has_looked() {
+    let (sore, licks) = (vec!["sore-mouth".to_owned()], vec!["licks".to_owned()]);
+    let days = [(date(3), sore.as_slice()), (date(5), licks.as_slice())];
+    assert!(has_sore_mouth(days, None));
+    assert!(has_sore_mouth(days, Some(date(2))), "looked at before it was noted");
+    assert!(!has_sore_mouth(days, Some(date(3))), "looked at on the day");
+    assert!(!has_sore_mouth([(date(5), licks.as_slice())], None));
+}

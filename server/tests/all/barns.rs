@@ -1,0 +1,243 @@
+//! One barn cannot see or touch another: every route of the OpenAPI document is walked with another barn's ids.
+
+use crate::support::{first_barn, rep_body, ride_body, second_barn, today};
+use axum::http::Method;
+use serde_json::{Value, json};
+use sqlx::PgPool;
+use uuid::Uuid;
+
+/// A body that the route would take, so that a refusal is about the barn and not about the form.
+fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
+    Some(match (method, path) {
+        ("put", "/api/people/{id}") => {
+            json!({ "version": 1, "name": "X", "email": "x@y.example", "role": "assistant" })
+        }
+        ("put", "/api/people/{id}/password") => json!({ "password": "taken over, they hoped" }),
+        ("put", "/api/horses/{id}") => json!({ "version": 1, "name": "Taken" }),
+        ("patch", "/api/rides/{id}") => {
+            json!({ "version": 2, "rider_id": rider, "place": "trail", "state": "closed", "note": "taken", "signs": [] })
+        }
+        ("put", "/api/rides/{ride}/reps/{rep}") => rep_body(Uuid::new_v4(), "S1", "stand", "left"),
+        ("patch", "/api/reps/{id}") => json!({ "version": 1, "outcome": "none", "weight": "tug", "removed": true }),
+        ("put", "/api/rides/{ride}/counts/{rep}") => {
+            json!({ "set": { "id": Uuid::new_v4(), "position": 0, "rung": "R2", "gait": "walk", "side": "left" },
+                    "count": { "kind": "laps", "laps": 2, "soft": true } })
+        }
+        ("put", "/api/horses/{horse}/overrules/{id}") => json!({ "step": "S1", "made": "advance", "reason": "taken" }),
+        ("put", "/api/horses/{horse}/findings/{id}") => json!({ "looked": "vet", "found": "taken" }),
+        ("put", "/api/sets/{id}/rider") => json!({ "rider_id": rider }),
+        ("put", "/api/rides/{ride}/plan/{id}") => json!({ "edit": "drop", "step": "S1" }),
+        ("put", "/api/rides/{ride}/checks/{check}") => json!({ "side": "both", "answer": "well" }),
+        ("put", "/api/rides/{id}/gear") => json!({ "gear": [] }),
+        ("put", "/api/horses/{horse}/gear/{id}") => {
+            json!({ "kind": "saddle", "name": "Taken", "mouthpiece": null, "since": today() })
+        }
+        ("put", "/api/people/{id}/hours") => json!({ "hours": [{ "weekday": 0, "from": "07:00", "to": "09:00" }] }),
+        ("put", "/api/rides/{id}/missed") => json!({ "why": "time" }),
+        ("put", "/api/horses/{id}/rides-a-week") => json!({ "least": 1, "most": 2 }),
+        ("get" | "delete", _) => return None,
+        (method, path) => panic!("{method} {path} is new: say here what its body is"),
+    })
+}
+
+async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
+    let mut rows = vec![];
+    for table in [
+        "barn where id",
+        "person where barn_id",
+        "horse where barn_id",
+        "ride where barn_id",
+        "ride_set where barn_id",
+        "rep where barn_id",
+        "curriculum_change where barn_id",
+        "overrule where barn_id",
+        "finding where barn_id",
+        "gear where barn_id",
+        "ride_gear where barn_id",
+        "ride_edit where barn_id",
+        "ride_check where barn_id",
+        "weather where barn_id",
+        "alias where barn_id",
+        "set_change where barn_id",
+        "person_hours where barn_id",
+        "place_hours where barn_id",
+        "cattle_day where barn_id",
+        "away where barn_id",
+        "week_plan where barn_id",
+        "feed where barn_id",
+        "appointment where barn_id",
+        "appointment_who where barn_id",
+    ] {
+        let (name, key) = table.split_once(" where ").unwrap();
+        let sql = format!("select to_jsonb({name})::text from {name} where {key} = $1 order by 1");
+        let found: Vec<String> = sqlx::query_scalar(&sql).bind(barn).fetch_all(db).await.unwrap();
+        rows.extend(found);
+    }
+    rows
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn no_route_reaches_into_another_barn(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let mut bo = second_barn(&db, &ada).await;
+    let (horse, rider) = (ada.horse("Hidden Juniper").await, ada.my_id().await);
+    let (ride, rep) = (ada.ride(horse).await, Uuid::new_v4());
+    let set = Uuid::new_v4();
+    ada.put(&format!("/api/rides/{ride}/reps/{rep}"), rep_body(set, "S1", "stand", "left")).await.is(201);
+    ada.put("/api/aliases", json!({ "word": "hidden", "rung": "S1" })).await.is(200);
+    ada.put("/api/weather", json!({ "celsius": 31.5, "humidity": 44 })).await.is(200);
+    let saddle = json!({ "kind": "saddle", "name": "Hidden saddle", "mouthpiece": null, "since": today() });
+    let gear = Uuid::new_v4();
+    ada.put(&format!("/api/horses/{horse}/gear/{gear}"), saddle).await.is(201);
+    ada.put(&format!("/api/rides/{ride}/gear"), json!({ "gear": [gear] })).await.is(200);
+    let hidden_away = Uuid::new_v4();
+    let gone = json!({ "horse_id": horse, "day": today(), "from": "00:00", "to": "24:00", "why": "hidden lameness" });
+    ada.put(&format!("/api/away/{hidden_away}"), gone).await.is(201);
+    let hidden_feed = Uuid::new_v4();
+    ada.put(&format!("/api/feeds/{hidden_feed}"), json!({ "horse_id": horse })).await.is(201);
+    let hidden_visit = Uuid::new_v4();
+    let visit = json!({ "version": 0, "kind": "farrier", "title": "Hidden farrier", "day": today(), "days": 1, "from": "09:00",
+                        "to": "11:00", "rule": "FREQ=WEEKLY", "people": [rider], "horses": [horse] });
+    ada.put(&format!("/api/appointments/{hidden_visit}"), visit.clone()).await.is(200);
+    ada.put("/api/cattle-days", json!({ "works": [17, 17, 17, 17, 17, 17, 17] })).await.is(200);
+    ada.put(&format!("/api/weeks/{}", today()), json!({ "version": 0, "rides": [] })).await.is(200);
+    let (bos_horse, bos_id) = (bo.horse("Bo's").await, bo.my_id().await);
+    let barn: Uuid =
+        sqlx::query_scalar("select barn_id from horse where id = $1").bind(horse).fetch_one(&db).await.unwrap();
+    let before = everything(&db, barn).await;
+    assert!(before.len() >= 6);
+
+    let document: Value = serde_json::from_str(&cavesson::api::openapi().to_json().unwrap()).unwrap();
+    let mut walked = 0;
+    for (path, item) in document["paths"].as_object().unwrap() {
+        for method in
+            item.as_object().unwrap().keys().filter(|m| ["get", "put", "post", "patch", "delete"].contains(&m.as_str()))
+        {
+            if !path.contains('{') || (method.as_str(), path.as_str()) == ("put", "/api/rides/{id}") {
+                continue; // Checked below: routes that answer for the session's own barn, and one that makes a ride.
+            }
+            let ids: Vec<Uuid> = match path.split('/').nth(2) {
+                Some("horses") => vec![horse],
+                Some("people") => vec![rider],
+                Some("rides") => vec![ride],
+                Some("reps") => vec![rep],
+                Some("sets") => vec![set],
+                // A change is made under an id of one's own: the horse that it names is what must be one's own.
+                Some("curriculum") => {
+                    let body = json!({ "horse_id": horse, "change": { "kind": "leave-out", "rung": "S1" } });
+                    bo.put(&format!("/api/curriculum/changes/{}", Uuid::new_v4()), body).await.is(404);
+                    bo.get(&format!("/api/curriculum?horse={horse}")).await.is(404);
+                    continue;
+                }
+                // Weeks, places and cattle days are the session's own barn's: looked at below.
+                Some("weeks" | "places") => continue,
+                Some("feeds") => {
+                    bo.call(Method::DELETE, &format!("/api/feeds/{hidden_feed}"), None).await.is(404);
+                    bo.put(&format!("/api/feeds/{}", Uuid::new_v4()), json!({ "horse_id": horse })).await.is(404);
+                    continue;
+                }
+                Some("appointments") => {
+                    let url = format!("/api/appointments/{hidden_visit}");
+                    bo.call(Method::DELETE, &url, None).await.is(404);
+                    let mut taken = visit.clone();
+                    bo.put(&format!("/api/appointments/{}", Uuid::new_v4()), taken.clone()).await.is(404);
+                    // The barn's own horse under another barn's id and version: there is no such appointment here.
+                    (taken["people"], taken["horses"]) = (json!([]), json!([bos_horse]));
+                    taken["version"] = json!(1);
+                    bo.put(&url, taken).await.is(404);
+                    continue;
+                }
+                Some("away") => {
+                    let url = format!("/api/away/{hidden_away}");
+                    bo.call(Method::DELETE, &url, None).await.is(404);
+                    let of =
+                        json!({ "horse_id": horse, "day": today(), "from": "00:00", "to": "24:00", "why": "taken" });
+                    bo.put(&format!("/api/away/{}", Uuid::new_v4()), of).await.is(404);
+                    continue;
+                }
+                other => panic!("{other:?} is a new kind of thing: give it an id here"),
+            };
+            let url = path
+                .replace("{horse}", &ids[0].to_string())
+                .replace("{id}", &ids[0].to_string())
+                .replace("{ride}", &ids[0].to_string())
+                .replace("{rep}", &rep.to_string())
+                .replace("{check}", "tack");
+            let url = match path.rsplit('/').next() {
+                Some("trace") => format!("{url}?step=S1"),
+                Some("forecast") => format!("{url}?by={}", today()),
+                _ => url,
+            };
+            let body = body_for(method, path, bos_id);
+            let answer =
+                bo.call(Method::from_bytes(method.to_uppercase().as_bytes()).unwrap(), &url, body.as_ref()).await;
+            assert_eq!(answer.status.as_u16(), 404, "{method} {path}: {}", answer.body);
+            assert!(!answer.body.to_string().contains("Hidden"), "{method} {path} tells of another barn");
+            walked += 1;
+        }
+    }
+    assert!(walked >= 13, "only {walked} routes have ids");
+    // Ids are a barn's own: a ride under the same id in Bo's barn is Bo's, and Ada's stays as it is.
+    bo.put(&format!("/api/rides/{ride}"), ride_body(bos_horse, bos_id, today())).await.is(201);
+    for path in [
+        "/api/today",
+        "/api/horses",
+        "/api/people",
+        "/api/barn",
+        "/api/me",
+        "/api/horses?archived=true",
+        "/api/owned",
+        "/api/overrules",
+        "/api/curriculum/changes",
+        "/api/curriculum/gone",
+        "/api/aliases",
+        "/api/weather",
+        "/api/hours",
+        "/api/feeds",
+        "/api/appointments",
+        "/api/balance",
+        &format!("/api/weeks/{}", today()),
+    ] {
+        let told = bo.get(path).await.is(200).to_string();
+        assert!(
+            !told.contains("Hidden")
+                && !told.contains("hidden")
+                && !told.contains("31.5")
+                && !told.contains(&horse.to_string())
+                && !told.contains("[17,")
+                && !told.contains("Low Meadow")
+                && !told.contains("Ada"),
+            "{path} tells of another barn"
+        );
+    }
+    for whose in [format!("horse={horse}"), format!("person={rider}")] {
+        bo.get(&format!("/api/calendar?{whose}")).await.is(404);
+    }
+    let calendar = format!(
+        "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:x\r\nSUMMARY:Vet: Hidden Juniper\r\nDTSTART:{}T090000\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n",
+        today().format("%Y%m%d")
+    );
+    let told = bo.post("/api/appointments/import", json!({ "text": calendar, "dry_run": true })).await.is(200);
+    assert_eq!(told["lines"][0]["fate"], "nobody");
+    // A text that names another barn's horse, and one that is to be that horse's.
+    let text = |horse: Option<Uuid>, text: &str| {
+        json!({ "id": Uuid::new_v4(), "form": "shorthand", "text": text, "horse_id": horse, "date": today(), "place": "arena",
+                "dry_run": false })
+    };
+    bo.post("/api/scribble", text(Some(horse), "flex L 6/8")).await.is(404);
+    bo.post("/api/scribble", text(None, "Hidden Juniper: flex L 6/8")).await.is(422);
+    // Gear of another barn's horse cannot be worn.
+    let mine = bo.ride(bos_horse).await;
+    bo.put(&format!("/api/rides/{mine}/gear"), json!({ "gear": [gear] })).await.is(422);
+    assert_eq!(everything(&db, barn).await, before, "nothing of the first barn was changed");
+}
+
+#[test]
+fn the_committed_openapi_document_is_the_servers() {
+    let committed: Value = serde_json::from_str(include_str!("../../../web/src/api/openapi.json")).unwrap();
+    let served: Value = serde_json::from_str(&cavesson::api::openapi().to_json().unwrap()).unwrap();
+    assert!(
+        committed == served,
+        "web/src/api/openapi.json is old; write it anew: cavesson openapi > web/src/api/openapi.json"
+    );
+}

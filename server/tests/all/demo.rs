@@ -1,0 +1,56 @@
+//! The demo barn: its horses are at different points, and its dates hang on the day.
+
+use crate::support::{Client, today};
+use cavesson::demo;
+use chrono::{Days, NaiveDate};
+use serde_json::{Value, json};
+use sqlx::PgPool;
+
+async fn as_trainer(db: &PgPool) -> Client {
+    let mut client = Client::new(db);
+    client.post("/api/demo-sign-in", json!({ "role": "trainer" })).await.is(204);
+    client.learn_token().await;
+    client
+}
+
+async fn standing(client: &mut Client, name: &str) -> Value {
+    let horses = client.get("/api/horses").await.is(200);
+    let horse = horses["items"].as_array().unwrap().iter().find(|h| h["name"] == name).unwrap().clone();
+    client.get(&format!("/api/horses/{}/standing", horse["id"].as_str().unwrap())).await.is(200)
+}
+
+fn count(standing: &Value, word: &str) -> usize {
+    standing["steps"].as_array().unwrap().iter().filter(|s| s["standing"] == word).count()
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn horses_are_at_different_points(db: PgPool) {
+    // The history hangs on the day of the week, since Sundays are free: every day of a week must tell the same stories.
+    for back in 0..7 {
+        sqlx::query("truncate barn cascade").execute(&db).await.unwrap();
+        let loaded = today() - Days::new(back);
+        demo::load(&db, loaded).await.unwrap();
+        cavesson_store::barn::redate_demo(&db, today()).await.unwrap();
+        let mut mara = as_trainer(&db).await;
+        assert_eq!(mara.get("/api/horses").await.is(200)["items"].as_array().unwrap().len(), 12);
+        assert!(mara.get("/api/today").await.is(200)["rides"].as_array().unwrap().len() >= 9);
+        assert!(count(&standing(&mut mara, "Old Copper").await, "owned") >= 9, "finished, loaded on {loaded}");
+        assert!(count(&standing(&mut mara, "Marlow").await, "slipping") >= 1, "slipping, loaded on {loaded}");
+        assert_eq!(count(&standing(&mut mara, "Fennel").await, "owned"), 0, "starting, loaded on {loaded}");
+        let stuck = standing(&mut mara, "Biscuit").await;
+        let left = stuck["steps"].as_array().unwrap().iter().any(|s| s["weaker"] == "left");
+        assert!(left, "stuck on the left, loaded on {loaded}");
+    }
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn the_demo_never_looks_old(db: PgPool) {
+    let loaded = today() - Days::new(23);
+    demo::load(&db, loaded).await.unwrap();
+    let latest = || sqlx::query_scalar::<_, NaiveDate>("select max(ridden_on) from ride").fetch_one(&db);
+    assert_eq!(latest().await.unwrap(), loaded);
+    for _ in 0..2 {
+        cavesson_store::barn::redate_demo(&db, today()).await.unwrap();
+        assert_eq!(latest().await.unwrap(), today());
+    }
+}

@@ -1,0 +1,16 @@
+//! The application, through its router on a real database and through its commands. One program, so that it is linked once.
+
+mod appointments;
+mod balance;
+mod barn;
+mod barns;
+mod book;
+mod decide;
+mod demo;
+mod judge;
+mod plan;
+mod planned;
+mod rides;
+mod sign_in;
+mod support;
+mod week;

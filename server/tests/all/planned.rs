@@ -1,0 +1,242 @@
+//! Around the ride: plan and changes to it, checks, gear, heat, coach, what it came to, and rides from shorthand.
+
+use crate::support::{Client, first_barn, rep_body, today};
+use chrono::Days;
+use serde_json::{Value, json};
+use sqlx::PgPool;
+use uuid::Uuid;
+
+/// Days of one set on a side, entered afterwards: met, missed.
+async fn worked(ada: &mut Client, horse: Uuid, days: &[u64], sets: &[(&str, &str, &str, usize, usize)]) {
+    let me = ada.my_id().await;
+    for &ago in days {
+        let sets: Vec<Value> = sets
+            .iter()
+            .enumerate()
+            .map(|(n, (rung, gait, side, met, missed))| {
+                let rep = |good: bool| {
+                    let (outcome, weight) = if good { ("gave", "feather") } else { ("none", "hand") };
+                    json!({ "id": Uuid::new_v4(), "outcome": outcome, "weight": weight })
+                };
+                let reps: Vec<Value> = (0..met + missed).map(|m| rep(m < *met)).collect();
+                json!({ "id": Uuid::new_v4(), "position": n, "rung": rung, "gait": gait, "side": side, "reps": reps })
+            })
+            .collect();
+        let body = json!({ "horse_id": horse, "rider_id": me, "date": today() - Days::new(ago), "place": "arena",
+                           "entered": "afterwards", "sets": sets });
+        ada.put(&format!("/api/rides/{}", Uuid::new_v4()), body).await.is(201);
+    }
+}
+
+const OWNED: [(&str, &str, &str, usize, usize); 4] = [
+    ("G7", "walk", "left", 8, 0),
+    ("G7", "walk", "right", 8, 0),
+    ("S1", "stand", "left", 8, 0),
+    ("S1", "stand", "right", 8, 0),
+];
+
+fn steps(plan: &Value, purpose: &str) -> Vec<String> {
+    let parts = plan["parts"].as_array().unwrap().iter().filter(|p| p["purpose"] == purpose);
+    parts.map(|p| p["step"].as_str().unwrap_or_default().to_owned()).collect()
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_ride_is_planned_with_reasons_and_the_trainers_swaps_are_remembered(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    worked(&mut ada, horse, &[20, 18, 16, 14, 12, 10, 8], &OWNED).await;
+    let ride = ada.ride(horse).await;
+    let path = format!("/api/rides/{ride}/plan");
+    let plan = ada.get(&path).await.is(200);
+    assert_eq!(plan["parts"][0]["purpose"], "ground");
+    let main = steps(&plan, "main")[0].clone();
+    assert!(!plan["why"].as_array().unwrap().is_empty() && plan["next_best"]["why"].is_string(), "{plan}");
+    assert!(plan["quit"].as_str().unwrap().starts_with("quit on"));
+
+    let other = if main == "S4@stand" { "G8@stand" } else { "S4@stand" };
+    let swap = json!({ "edit": "swap", "step": main, "into": other });
+    let edit = format!("{path}/{}", Uuid::new_v4());
+    ada.put(&edit, json!({ "edit": "swap", "step": main })).await.is(422);
+    ada.put(&edit, json!({ "edit": "drop", "step": "Z9" })).await.is(422);
+    let swapped = ada.put(&edit, swap.clone()).await.is(201);
+    assert_eq!((steps(&swapped, "main"), &swapped["edited"]), (vec![other.to_owned()], &json!(true)));
+    ada.put(&edit, swap.clone()).await.is(200);
+    ada.put(&edit, json!({ "edit": "drop", "step": "S1" })).await.is(409);
+    let back = ada.call(axum::http::Method::DELETE, &path, None).await.is(200);
+    assert_eq!(steps(&back, "main")[0], main);
+    // Twice within four weeks: the third time it is planned so, on Today too.
+    for _ in 0..2 {
+        let again = ada.ride(horse).await;
+        ada.put(&format!("/api/rides/{again}/plan/{}", Uuid::new_v4()), swap.clone()).await.is(201);
+    }
+    let plan = ada.get(&path).await.is(200);
+    assert_eq!(steps(&plan, "main")[0], other);
+    assert!(plan["why"].to_string().contains("you chose it"), "{plan}");
+    let day = ada.get("/api/today").await.is(200);
+    assert_eq!(day["rides"][0]["line"]["main"]["id"], other);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_new_leverage_bit_in_the_heat_keeps_the_ride_waiting(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let ride = ada.ride(horse).await;
+    let bit = |teeth: Option<String>, mouthpiece: &str| {
+        json!({ "kind": "bit", "name": "Short shank, low port", "mouthpiece": mouthpiece, "since": today(),
+                "mouth_seen": today(), "teeth_seen": teeth })
+    };
+    let id = Uuid::new_v4();
+    let path = format!("/api/horses/{horse}/gear/{id}");
+    assert_eq!(ada.put(&path, bit(None, "leverage")).await.is(422)["errors"][0]["field"], "teeth_seen");
+    let seen = (today() - Days::new(500)).to_string();
+    assert_eq!(ada.put(&path, bit(Some(seen.clone()), "bitless")).await.is(422)["errors"][0]["field"], "mouthpiece");
+    ada.put(&path, bit(Some(seen.clone()), "leverage")).await.is(201);
+    ada.put(&path, bit(Some(seen.clone()), "leverage")).await.is(200);
+    ada.put(&format!("/api/rides/{ride}/gear"), json!({ "gear": [id] })).await.is(200);
+    assert_eq!(ada.get(&format!("/api/rides/{ride}")).await.is(200)["bit"], "Short shank, low port");
+    assert_eq!(
+        ada.put("/api/weather", json!({ "celsius": 99, "humidity": 50 })).await.is(422)["errors"][0]["field"],
+        "celsius"
+    );
+    let heat = ada.put("/api/weather", json!({ "celsius": 37, "humidity": 85 })).await.is(200)["heat"].clone();
+    assert_eq!((&heat["band"], &heat["typed"]), (&json!("no-hard-work"), &json!(true)));
+
+    let plan = ada.get(&format!("/api/rides/{ride}/plan")).await.is(200);
+    assert_eq!(plan["waits_for"], json!(["teeth", "first-leverage", "heat"]));
+    let check = |id: &str| format!("/api/rides/{ride}/checks/{id}");
+    ada.put(&check("teeth"), json!({ "side": "both", "answer": "overruled" })).await.is(422);
+    let (_, email) = ada.person("Bea", "assistant").await;
+    let mut bea = Client { cookie: None, ..ada.clone() };
+    bea.sign_in(&email).await;
+    let overruled =
+        json!({ "side": "both", "answer": "overruled", "words": "Dentist comes tomorrow; halter only today" });
+    bea.put(&check("teeth"), overruled.clone()).await.is(403);
+    ada.put(&check("teeth"), overruled).await.is(204);
+    bea.put(&check("first-leverage"), json!({ "side": "both", "answer": "not" })).await.is(204);
+    bea.put(&check("heat"), json!({ "side": "both", "answer": "well" })).await.is(204);
+    let plan = ada.get(&format!("/api/rides/{ride}/plan")).await.is(200);
+    assert_eq!(plan["waits_for"], json!(["first-leverage"]), "what does not hold keeps it waiting");
+    bea.put(&check("first-leverage"), json!({ "side": "both", "answer": "well" })).await.is(204);
+    let plan = ada.get(&format!("/api/rides/{ride}/plan")).await.is(200);
+    assert_eq!(plan["waits_for"], json!([]));
+    let teeth = plan["checks"].as_array().unwrap().iter().find(|c| c["id"] == "teeth").unwrap();
+    assert_eq!((&teeth["answers"][0]["who"], &teeth["answers"][0]["answer"]), (&json!("Ada"), &json!("overruled")));
+    // The air is noted with the ride when it begins.
+    let begun = json!({ "version": ada.get(&format!("/api/rides/{ride}")).await.is(200)["version"], "rider_id": ada.my_id().await,
+        "place": "arena", "state": "open", "note": "", "signs": [], "minutes": { "walk": 700 } });
+    assert_eq!(ada.patch(&format!("/api/rides/{ride}"), begun.clone()).await.is(422)["errors"][0]["field"], "minutes");
+    let mut begun = begun;
+    begun["minutes"] = json!({ "walk": 20, "jog": 10 });
+    ada.patch(&format!("/api/rides/{ride}"), begun).await.is(200);
+    let ride = ada.get(&format!("/api/rides/{ride}")).await.is(200);
+    assert_eq!((&ride["celsius"], &ride["humidity"], &ride["hot"]), (&json!(37.0), &json!(85), &json!(true)));
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn the_coach_speaks_after_each_rep_and_the_close_sums_up(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let ride = ada.ride(horse).await;
+    let coach = format!("/api/rides/{ride}/coach");
+    assert_eq!(ada.get(&coach).await.is(200)["advice"], Value::Null);
+    let set = Uuid::new_v4();
+    for (n, (outcome, weight)) in [("tried", "orange"), ("tried", "fingers"), ("none", "tug")].into_iter().enumerate() {
+        let mut body = rep_body(set, "T2", "walk", "both");
+        body["position"] = json!(n);
+        body["outcome"] = json!(outcome);
+        body["weight"] = json!(weight);
+        body["asked_at"] = json!(format!("{}T10:0{n}:00Z", today()));
+        ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), body).await.is(201);
+    }
+    let said = ada.get(&coach).await.is(200);
+    assert_eq!((&said["advice"], &said["reps"]), (&json!("stop-asking"), &json!(3)));
+    assert!(said["why"].as_str().unwrap().starts_with("orange, fingers, tug"));
+    let mut good = rep_body(set, "T2", "walk", "both");
+    good["position"] = json!(3);
+    good["asked_at"] = json!(format!("{}T10:05:00Z", today()));
+    ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), good).await.is(201);
+    let sum = ada.get(&format!("/api/rides/{ride}/summary")).await.is(200);
+    assert_eq!((&sum["best"]["step"], &sum["best"]["words"]), (&json!("T2"), &json!("a feather, 1.2 s")));
+    assert_eq!(
+        (&sum["noted"], &sum["minutes"]["walk"], &sum["minutes"]["stand"]),
+        (&json!(false), &json!(4), &json!(2))
+    );
+    assert_eq!(sum["calls"][0]["call"], "hold");
+    assert_eq!((&sum["load"], &sum["week_load"], &sum["class"]), (&json!(4), &json!(4), &json!("light")));
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_ride_is_handed_over_and_a_set_is_given_to_who_rode_it(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);
+    let (bea, _) = ada.person("Bea", "owner").await;
+    let ride = ada.ride(horse).await;
+    let set = Uuid::new_v4();
+    let mut body = rep_body(set, "S1", "stand", "left");
+    body["set"]["rider_id"] = json!(bea);
+    body["set"]["cow"] = json!("");
+    let path = format!("/api/rides/{ride}/reps/{}", Uuid::new_v4());
+    assert_eq!(ada.put(&path, body.clone()).await.is(422)["errors"][0]["field"], "set.cow");
+    body["set"]["cow"] = json!("brindle 12");
+    ada.put(&path, body.clone()).await.is(201);
+    let told = ada.get(&format!("/api/rides/{ride}")).await.is(200);
+    assert_eq!((&told["sets"][0]["rider_id"], &told["sets"][0]["cow"]), (&json!(bea), &json!("brindle 12")));
+    body["set"]["id"] = json!(Uuid::new_v4());
+    body["set"]["rider_id"] = json!(Uuid::new_v4());
+    let stranger = format!("/api/rides/{ride}/reps/{}", Uuid::new_v4());
+    assert_eq!(ada.put(&stranger, body).await.is(422)["errors"][0]["field"], "rider_id");
+    ada.put(&format!("/api/sets/{set}/rider"), json!({ "rider_id": me })).await.is(204);
+    ada.put(&format!("/api/sets/{}/rider", Uuid::new_v4()), json!({ "rider_id": me })).await.is(404);
+    let traced: (Value, Value) = sqlx::query_as("select before, after from set_change").fetch_one(&db).await.unwrap();
+    assert_eq!(traced, (json!({ "rider_id": bea }), json!({ "rider_id": me })));
+    let trail = ada.get(&format!("/api/horses/{horse}/changes")).await.is(200);
+    assert_eq!(
+        (&trail["items"][0]["before"], &trail["items"][0]["after"]),
+        (&json!("ridden by Bea"), &json!("ridden by Ada"))
+    );
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_text_is_stored_all_or_nothing_and_once(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (juniper, copper) = (ada.horse("Juniper").await, ada.horse("Old Copper").await);
+    let id = Uuid::new_v4();
+    let text = |form: &str, text: &str, dry: bool| json!({ "id": id, "form": form, "text": text, "date": today(), "place": "arena", "dry_run": dry });
+    let good = "Juniper: flex L 6/8 egg 1.5s, R 4/8 orange head-up · jog stop 5/7 lemon\nOld Copper 2026-01-05: R2 walk L 3 laps soft \"slow\"";
+    let told = ada.post("/api/scribble", text("shorthand", good, true)).await.is(200);
+    assert_eq!(
+        (&told["stored"], &told["rides"][0]["sets"][0]["says"]),
+        (&json!(false), &json!("Flexion, left: 6 of 8, an egg, 1.5 s"))
+    );
+    assert_eq!((&told["rides"][1]["horse_id"], &told["rides"][1]["date"]), (&json!(copper), &json!("2026-01-05")));
+    let rides = |n: usize, ada: Value| assert_eq!(ada["items"].as_array().unwrap().len(), n);
+    rides(0, ada.get(&format!("/api/horses/{juniper}/rides")).await.is(200));
+    let bad = format!("{good}\nJuniper: flx L 6/8");
+    let preview = ada.post("/api/scribble", text("shorthand", &bad, true)).await.is(200);
+    let trouble = &preview["troubles"][0];
+    assert_eq!((&trouble["line"], &trouble["from"], &trouble["nearest"]), (&json!(3), &json!(10), &json!("flex")));
+    let refused = ada.post("/api/scribble", text("shorthand", &bad, false)).await.is(422);
+    assert!(refused["errors"][0]["detail"].as_str().unwrap().starts_with("Line 3, column 10"), "{refused}");
+    rides(0, ada.get(&format!("/api/horses/{juniper}/rides")).await.is(200));
+    for _ in 0..3 {
+        assert_eq!(ada.post("/api/scribble", text("shorthand", good, false)).await.is(200)["stored"], true);
+    }
+    let told = ada.get(&format!("/api/horses/{juniper}/rides")).await.is(200);
+    rides(1, told.clone());
+    assert_eq!(told["items"][0]["reps"], 23);
+    rides(1, ada.get(&format!("/api/horses/{copper}/rides")).await.is(200));
+    let whose = ada.post("/api/scribble", text("shorthand", "flex L 6/8", true)).await.is(200);
+    assert!(whose["troubles"][0]["says"].as_str().unwrap().starts_with("whose ride?"));
+
+    // The barn's own words, and rows.
+    ada.put("/api/aliases", json!({ "word": "walk", "rung": "S1" })).await.is(422);
+    ada.put("/api/aliases", json!({ "word": "Noodle", "rung": "S1" })).await.is(200);
+    let mut rows = text("csv", "date,horse,rung,side,gave,none\r\n2026-01-06,Juniper,noodle,L,7,1\r\n", false);
+    rows["id"] = json!(Uuid::new_v4());
+    assert_eq!(
+        ada.post("/api/scribble", rows).await.is(200)["rides"][0]["sets"][0]["shorthand"],
+        "S1 stand L 7/8 lemon"
+    );
+    ada.put("/api/aliases", json!({ "word": "noodle", "rung": null })).await.is(200);
+    assert_eq!(ada.get("/api/aliases").await.is(200)["items"], json!([]));
+}
