@@ -12,6 +12,16 @@ use chrono::NaiveDate;
 
 use crate::ladder::{Gait, Place, Side};
 
+/// Faults are looked for over so many days (common practice, no published source).
+pub const FAULTS_SINCE: u64 = 120;
+/// The fault of a horse that answers before the ask.
+pub const ANTICIPATES: &str = "anticipates";
+
+/// Whether the `n`th of so many reps, counted from 0, came late in its ride: in the last third.
+pub const fn is_late(n: usize, of: usize) -> bool {
+    3 * n >= 2 * of
+}
+
 /// One rep as it was asked, with what stood around it.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Asked {

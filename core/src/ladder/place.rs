@@ -42,6 +42,16 @@ impl Place {
 }
 
 impl Place {
+    /// Whether it is out of the pen: a horse wants such days as well.
+    pub fn is_out_of_the_pen(self) -> bool {
+        self >= Place::Outside
+    }
+
+    /// Whether the horse is away from home.
+    pub fn is_away(self) -> bool {
+        self == Place::Trail
+    }
+
     /// As a next step: `take it outside`.
     pub const fn next(self) -> &'static str {
         match self {

@@ -60,6 +60,11 @@ pub enum Zone {
     Feet,
 }
 
+impl Zone {
+    /// All of them, from the poll back.
+    pub const ALL: [Zone; 6] = [Zone::Poll, Zone::Neck, Zone::Shoulders, Zone::Ribs, Zone::Hips, Zone::Feet];
+}
+
 /// A rung that must be owned first, at its slowest gait or at a named one (`S6` or `S6@jog` in the data).
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(from = "String", into = "String")]

@@ -5,7 +5,7 @@ use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 
 use crate::{
-    ladder::{Gait, Side},
+    ladder::{Curriculum, Gait, Side, SignKind},
     load::HeatBand,
 };
 
@@ -76,6 +76,25 @@ const STARTED: u32 = 15;
 /// Age up to which legs are young.
 const YOUNG: i32 = 3;
 
+/// The sign of a mouth that hurts.
+const SORE_MOUTH: &str = "sore-mouth";
+
+/// Whether one of a day's signs is that of a tight horse.
+pub fn is_tight(signs: &[String]) -> bool {
+    let tight =
+        |tag: &String| Curriculum::standard().signs().iter().any(|s| s.tag == *tag && s.kind == SignKind::Tight);
+    signs.iter().any(tight)
+}
+
+/// Whether the mouth was noted sore on a day, and nobody has written since that someone looked.
+pub fn has_sore_mouth<'d>(
+    days: impl IntoIterator<Item = (NaiveDate, &'d [String])>,
+    looked: Option<NaiveDate>,
+) -> bool {
+    let since = |on: NaiveDate| looked.is_none_or(|l| on > l);
+    days.into_iter().any(|(on, signs)| since(on) && signs.iter().any(|tag| tag == SORE_MOUTH))
+}
+
 /// What applies before mounting, what the ride waits for first.
 pub fn checks(b: &Before) -> Vec<Check> {
     let mut out = musts(b);
@@ -126,7 +145,7 @@ fn musts(b: &Before) -> Vec<Check> {
     }
     if b.sore_mouth && b.bit != Some(Mouthpiece::Bitless) {
         out.push(must(
-            "sore-mouth",
+            SORE_MOUTH,
             "The mouth is well again, or it is ridden without a bit",
             "The mouth was noted sore",
         ));

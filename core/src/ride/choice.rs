@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use chrono::{Days, NaiveDate};
 
 use crate::{
-    advice::{Standing, Survey},
-    ladder::StepIx,
+    advice::{ANTICIPATES, Asked, Standing, Survey},
+    ladder::{Course, StepIx},
 };
 
 /// The ladder of the bits: a new one is begun when tack is chosen, not as the subject of a ride.
@@ -20,6 +20,8 @@ const SOUR_DAYS: u64 = 21;
 /// A swap is remembered for so many days, and counts from the second time on.
 const SWAP_DAYS: u64 = 28;
 const SWAPS: usize = 2;
+/// Answers before the ask count for the plan over so many days (common practice, no published source).
+const ANTICIPATED_DAYS: u64 = 14;
 
 /// The trainer put another subject in the place of the one that was planned.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -39,6 +41,19 @@ pub struct Habits {
     pub swaps: Vec<Swap>,
     /// How often the horse answered before the ask lately, by step.
     pub anticipated: BTreeMap<StepIx, u32>,
+}
+
+impl Habits {
+    /// What the trainer's swaps and the reps that were asked lately say.
+    pub fn of(course: &Course, swaps: Vec<Swap>, asked: &[Asked], today: NaiveDate) -> Habits {
+        let since = today - Days::new(ANTICIPATED_DAYS);
+        let mut anticipated = BTreeMap::new();
+        let early = asked.iter().filter(|a| a.date >= since && a.faults.iter().any(|f| f == ANTICIPATES));
+        for step in early.filter_map(|a| course.find_at(&a.rung, a.gait)) {
+            *anticipated.entry(step).or_default() += 1;
+        }
+        Habits { swaps, anticipated }
+    }
 }
 
 /// Why a step is a subject for today.

@@ -32,7 +32,7 @@ pub use rules::{Break, breaks, score};
 pub use search::{Effort, Progress, early, plan};
 pub use show::{Aim, Outlook, Want, could_wait, warning};
 pub use subjects::{StepFacts, subjects};
-pub use usual::{open_hours, usual_at_once, usual_hours, usual_minutes, usual_start, without};
+pub use usual::{open_hours, still_asked_after, usual_at_once, usual_hours, usual_minutes, usual_start, without};
 
 /// Days of a week.
 pub const DAYS: usize = 7;

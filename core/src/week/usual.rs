@@ -1,5 +1,7 @@
 //! What holds where a barn has set nothing of its own (common practice, no published source).
 
+use chrono::{Days, NaiveDate};
+
 use super::{DAYS, Span, charge};
 use crate::{
     ladder::{Gait, Place},
@@ -40,6 +42,11 @@ pub const fn usual_at_once(place: Place) -> u16 {
 /// Minutes of a ride of which none were told: those of a ride at the jog.
 pub fn usual_minutes(age: Option<u32>) -> Minutes {
     charge(Gait::Jog, age).minutes
+}
+
+/// The first and the last day of the planned rides that are still asked after: what was not ridden longer ago, nobody remembers.
+pub fn still_asked_after(today: NaiveDate) -> (NaiveDate, NaiveDate) {
+    (today - Days::new(DAYS as u64), today - Days::new(1))
 }
 
 /// What is left of a stretch when another is cut out of it.

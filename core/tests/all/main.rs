@@ -6,6 +6,7 @@ mod calls;
 mod coach;
 mod count;
 mod curriculum;
+mod habits;
 mod load;
 mod outline;
 mod plan;
