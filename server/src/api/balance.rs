@@ -166,7 +166,7 @@ pub(super) async fn read(
 
 fn done(r: &Ridden, age: Option<u32>) -> Done {
     let told: Option<Minutes> = r.minutes.clone().and_then(|m| serde_json::from_value(m).ok());
-    let out = r.place.parse::<Place>().is_ok_and(|p| p >= Place::Outside);
+    let out = r.place.parse::<Place>().is_ok_and(Place::is_out_of_the_pen);
     Done { on: r.ridden_on, minutes: told.unwrap_or_else(|| usual_minutes(age)), out }
 }
 

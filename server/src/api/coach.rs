@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use axum::{Json, extract::State};
 use cavesson_core::{
-    advice::{Call, Standing},
+    advice::{ANTICIPATES, Call, Standing},
     ladder::{Gait, Side, StepIx},
     load::{Class, Minutes, Week},
     ride::{Advice, AskedRep, SoFar, Split, best, coach},
@@ -21,7 +21,7 @@ use uuid::Uuid;
 
 use super::{
     body::Id,
-    standing::{self, EARLY, StandingOut, StepStanding, foreseen},
+    standing::{self, StandingOut, StepStanding, foreseen},
     weather::{air_at, hour_of},
     words::{self, MinutesDoc},
 };
@@ -110,7 +110,7 @@ fn asks(sets: &Sets, book: &Book) -> Vec<AskedRep> {
             step: book.course.find_at(&key.rung, key.gait)?,
             side: key.side,
             rep: r.rep,
-            early: r.faults.iter().any(|f| f == EARLY),
+            early: r.faults.iter().any(|f| f == ANTICIPATES),
             at: r.asked_at.and_then(since),
         })
     };

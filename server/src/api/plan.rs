@@ -9,7 +9,10 @@ use cavesson_core::{
     advice::{Call, Survey},
     ladder::{Course, Gait, Place, Side, StepIx},
     load::HeatBand,
-    ride::{Before, Check as CoreCheck, Conditions, Edit, Mouthpiece, Part, RidePlan, checks, plan},
+    ride::{
+        Before, Check as CoreCheck, Conditions, Edit, Mouthpiece, Part, RidePlan, checks, has_sore_mouth, is_tight,
+        plan,
+    },
 };
 use cavesson_store::{
     Put,
@@ -17,7 +20,7 @@ use cavesson_store::{
     planned::{self, Checked},
     ride::{self, Ride},
 };
-use chrono::{Datelike, NaiveDate};
+use chrono::Datelike;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -206,11 +209,6 @@ fn edit_of(course: &Course, e: &planned::Edit) -> Option<Edit> {
     })
 }
 
-/// Signs of a horse that is not settled.
-const UNSETTLED: [&str; 4] = ["quick-feet", "tail", "ears-fixed", "short-breath"];
-/// The sign of a mouth that hurts.
-const SORE_MOUTH: &str = "sore-mouth";
-
 fn before(
     survey: &Survey<'_, '_>,
     record: &Record,
@@ -223,17 +221,16 @@ fn before(
     let steps: Vec<StepIx> = made.parts.iter().filter_map(|p| p.step).collect();
     let bit = gear.iter().find(|g| g.mouthpiece.is_some());
     let mouthpiece = |g: &Gear| g.mouthpiece.as_deref().and_then(|m| from_word::<MouthpieceKind>(m).ok());
-    let found = record.written.findings.iter().max();
-    let sore =
-        |(on, tags): &(NaiveDate, Vec<String>)| tags.iter().any(|t| t == SORE_MOUTH) && found.is_none_or(|f| on > f);
-    let last_signs = record.signs.last().map(|s| s.1.as_slice()).unwrap_or_default();
+    let looked = record.written.findings.iter().max().copied();
+    let last_day = record.days.last().map(|d| d.date);
+    let tight = record.signs.iter().any(|(on, signs)| Some(*on) >= last_day && is_tight(signs));
     let look = survey.horse_call().filter(|h| h.call() == Call::LookAt);
     Before {
         today: Some(ride.ridden_on),
         bit: bit.and_then(mouthpiece).map(Mouthpiece::from),
         first_day: bit.is_some_and(|b| b.days == 0),
         teeth_seen: bit.and_then(|b| b.teeth_seen),
-        sore_mouth: record.signs.iter().any(sore),
+        sore_mouth: has_sore_mouth(record.signs.iter().map(|(on, signs)| (*on, signs.as_slice())), looked),
         look_at: look.map(|h| h.why(survey.course()).swap_remove(0)),
         heat,
         fastest: steps.iter().map(|&s| survey.course().step(s).gait).max().filter(|g| *g > Gait::Stand),
@@ -241,8 +238,8 @@ fn before(
         days_ridden: record.days.len() as u32,
         cattle: steps.iter().any(|&s| survey.course().step(s).rung.starts_with('C')),
         spurs: gear.iter().any(|g| g.kind == "spurs"),
-        unsettled: last_signs.iter().any(|t| UNSETTLED.contains(&t.as_str())),
-        away: from_word::<Place>(&ride.place).is_ok_and(|p| p == Place::Trail),
+        unsettled: tight,
+        away: from_word::<Place>(&ride.place).is_ok_and(Place::is_away),
     }
 }
 

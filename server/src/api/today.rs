@@ -1,9 +1,12 @@
 //! The day: rides in order of the clock, what each is for, and what changed since.
 
 use axum::{Json, extract::State};
-use cavesson_core::advice::{Call, Standing};
+use cavesson_core::{
+    advice::{Call, Standing},
+    week::still_asked_after,
+};
 use cavesson_store::{horse, ride};
-use chrono::{Days, NaiveDate};
+use chrono::NaiveDate;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -105,7 +108,8 @@ pub(super) async fn read(State(app): State<App>, signed: Signed) -> Result<Json<
             Some(today_ride(ride, standing, note, &book))
         })
         .collect::<Result<_, _>>()?;
-    let earlier = ride::unanswered(&app.db, &signed.scope, date - Days::new(7), date - Days::new(1)).await?;
+    let (from, to) = still_asked_after(date);
+    let earlier = ride::unanswered(&app.db, &signed.scope, from, to).await?;
     let unanswered = earlier.into_iter().map(RideOut::try_from).collect::<Result<_, _>>()?;
     Ok(Json(TodayOut { date, rides, unanswered, calls, changes }))
 }

@@ -237,3 +237,69 @@ pub(super) fn word(value: impl Serialize) -> String {
 pub(super) fn from_word<T: serde::de::DeserializeOwned>(word: &str) -> Result<T, crate::Problem> {
     serde_json::from_value(serde_json::Value::String(word.to_owned())).map_err(|_| crate::Problem::broken())
 }
+
+#[cfg(test)]
+mod tests {
+    use cavesson_core::{advice, ladder, load, response, ride, week};
+    use utoipa::PartialSchema;
+
+    use super::*;
+
+    /// The words that the document lists for a type.
+    fn listed<T: PartialSchema>() -> Vec<String> {
+        let schema = serde_json::to_value(T::schema()).unwrap();
+        serde_json::from_value(schema["enum"].clone()).unwrap()
+    }
+
+    fn words<T>(all: impl IntoIterator<Item = T>, word: impl Fn(T) -> &'static str) -> Vec<String> {
+        all.into_iter().map(|it| word(it).to_owned()).collect()
+    }
+
+    #[test]
+    fn the_document_lists_the_words_of_the_core() {
+        use ride::{Advice as A, Purpose as P};
+        assert_eq!(listed::<Gait>(), words(ladder::Gait::ALL, ladder::Gait::word));
+        assert_eq!(listed::<Place>(), words(ladder::Place::ALL, ladder::Place::word));
+        assert_eq!(listed::<Hands>(), words(ladder::Hands::ALL, ladder::Hands::word));
+        assert_eq!(listed::<Weight>(), words(response::Weight::ALL, response::Weight::word));
+        assert_eq!(listed::<Posture>(), words(advice::Posture::ALL, advice::Posture::word));
+        assert_eq!(listed::<AppointmentKind>(), words(week::Appointment::ALL, week::Appointment::word));
+        let sides = [ladder::Side::Left, ladder::Side::Right, ladder::Side::Both];
+        assert_eq!(listed::<Side>(), words(sides, ladder::Side::word));
+        let outcomes = [response::Outcome::Gave, response::Outcome::Tried, response::Outcome::None];
+        assert_eq!(listed::<Outcome>(), words(outcomes, response::Outcome::word));
+        let calls = [
+            advice::Call::Advance,
+            advice::Call::Hold,
+            advice::Call::Back,
+            advice::Call::LookAt,
+            advice::Call::LeaveAlone,
+        ];
+        assert_eq!(listed::<Call>(), words(calls, advice::Call::word));
+        let purposes = [P::Ground, P::Loosen, P::Main, P::SetUps, P::Air, P::Close];
+        assert_eq!(listed::<Purpose>(), words(purposes, P::word));
+        let heat = [load::HeatBand::Fine, load::HeatBand::Sweats, load::HeatBand::Care, load::HeatBand::NoHardWork];
+        assert_eq!(listed::<HeatBand>(), words(heat, load::HeatBand::word));
+        let a_step = ladder::Curriculum::standard().course().find("S1").unwrap();
+        let advice = [
+            A::Another,
+            A::OtherSide,
+            A::SlowDown(a_step),
+            A::Air,
+            A::ChangeSubject,
+            A::QuitHere,
+            A::StopAsking,
+            A::LookAtHorse,
+        ];
+        assert_eq!(listed::<Advice>(), words(advice, A::word));
+    }
+
+    #[test]
+    fn a_stored_word_is_read_back_as_what_it_was() {
+        for place in [Place::RoundPen, Place::Arena, Place::Outside, Place::Trail] {
+            assert_eq!(from_word::<Place>(&word(place)).unwrap(), place);
+        }
+        assert_eq!(word(7), "", "what is no word has none");
+        assert!(from_word::<Place>("moon").is_err());
+    }
+}

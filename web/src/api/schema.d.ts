@@ -1039,23 +1039,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/weeks/{day}/judge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Which rules some rides break, and what they are worth. */
-        post: operations["post_weeks_day_judge"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/weeks/{day}/plan": {
         parameters: {
             query?: never;
@@ -2476,10 +2459,6 @@ export interface components {
             state: components["schemas"]["RideState"];
             /** Format: int32 */
             version: number;
-        };
-        /** @description Rides to be judged, without keeping them. */
-        RidesIn: {
-            rides: components["schemas"]["WeekRide"][];
         };
         /** @description A page of rides, latest first. */
         RidesOut: {
@@ -5683,39 +5662,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_weeks_day_judge: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                day: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RidesIn"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WeekJudged"];
                 };
             };
             422: {

@@ -1,9 +1,6 @@
 //! Logs that were read before, at hand: a horse of three years has tens of thousands of reps, and a ride changes one day of them.
 
-use std::{
-    collections::{HashMap, HashSet},
-    sync::{Arc, Mutex, PoisonError},
-};
+use std::{collections::HashSet, sync::Arc};
 
 use cavesson_core::belief::Day;
 use cavesson_store::{
@@ -13,44 +10,28 @@ use cavesson_store::{
 use chrono::NaiveDate;
 use uuid::Uuid;
 
-use super::{make, of};
+use super::{make, of, shelf::OfLog};
 use crate::{App, Problem, book::Book};
-
-/// By barn and horse.
-type Key = (Uuid, Uuid);
 
 /// A log as it was read: up to which count, on which day, in the steps of which book.
 #[derive(Debug, Clone)]
-struct Held {
+pub(super) struct Log {
     count: i64,
     on: NaiveDate,
     book: Arc<Book>,
     days: Arc<Vec<Day>>,
 }
 
-/// The logs at hand.
-#[derive(Debug, Default)]
-pub(super) struct Logs(Mutex<HashMap<Key, Held>>);
-
-/// More than this many are not held, so that memory stays within bounds.
-const MOST: usize = 200;
-
-impl Logs {
-    /// A log that was read today in the same book: the demo moves its days at midnight, and steps are known by their book.
-    fn get(&self, key: Key, book: &Arc<Book>, on: NaiveDate) -> Option<Held> {
-        let held = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        held.get(&key).filter(|h| h.on == on && Arc::ptr_eq(&h.book, book)).cloned()
+impl OfLog for Log {
+    fn knew(&self) -> (NaiveDate, i64) {
+        (self.on, self.count)
     }
+}
 
-    fn put(&self, key: Key, log: Held) {
-        let mut held = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if held.len() >= MOST && !held.contains_key(&key) {
-            held.clear();
-        }
-        // Of two requests that read at once, the one that knew more stays.
-        if held.get(&key).is_none_or(|there| (there.on, there.count) <= (log.on, log.count)) {
-            held.insert(key, log);
-        }
+impl Log {
+    /// Whether it was read today in the same book: the demo moves its days at midnight, and steps are known by their book.
+    fn is_of(&self, book: &Arc<Book>, on: NaiveDate) -> bool {
+        self.on == on && Arc::ptr_eq(&self.book, book)
     }
 }
 
@@ -62,8 +43,10 @@ pub(super) async fn logs(
     asked: &[(Uuid, i64, Arc<Book>)],
     today: NaiveDate,
 ) -> Result<Vec<Arc<Vec<Day>>>, Problem> {
-    let held: Vec<Option<Held>> =
-        asked.iter().map(|(horse, _, book)| app.at_hand.logs.get((scope.barn, *horse), book, today)).collect();
+    let at_hand = |(horse, _, book): &(Uuid, i64, Arc<Book>)| {
+        app.at_hand.logs.find((scope.barn, *horse), |log| log.is_of(book, today))
+    };
+    let held: Vec<Option<Log>> = asked.iter().map(at_hand).collect();
     let new: Vec<Uuid> = asked.iter().zip(&held).filter(|(_, h)| h.is_none()).map(|(a, _)| a.0).collect();
     let all = Read::of(app, scope, Of::Horses(&new), new.is_empty()).await?;
     let old = asked.iter().zip(&held).filter_map(|(a, h)| Some((a.0, h.as_ref()?.count)).filter(|(_, c)| *c < a.1));
@@ -77,8 +60,8 @@ pub(super) async fn logs(
             Some(h) if h.count >= *count => h.days,
             Some(h) => Arc::new(spliced(&h.days, *horse, &changed, again.days(*horse, book))),
         };
-        let log = Held { count: *count, on: today, book: Arc::clone(book), days: Arc::clone(&days) };
-        app.at_hand.logs.put((scope.barn, *horse), log);
+        let log = Log { count: *count, on: today, book: Arc::clone(book), days: Arc::clone(&days) };
+        app.at_hand.logs.hold((scope.barn, *horse), log);
         out.push(days);
     }
     Ok(out)

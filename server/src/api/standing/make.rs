@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use cavesson_core::{
-    advice::{Advisor, Asked, FaultPattern, Posture, Survey, Written, fault_patterns},
+    advice::{Advisor, Asked, FaultPattern, Posture, Survey, Written, fault_patterns, is_late},
     belief::{Assumptions, Barn, Day, Off, Work},
     ladder::{Course, Curriculum, StepIx},
     ride::{Habits, Swap},
@@ -23,8 +23,6 @@ use crate::book::Book;
 
 /// How long ago the forecast is compared with.
 const FORECAST_BEFORE: u64 = 28;
-/// Faults are looked for over this long.
-pub(super) const FAULTS_SINCE: u64 = 120;
 
 /// All of a horse's record that its standing is made from.
 #[derive(Debug)]
@@ -85,7 +83,7 @@ fn day_of(days: &mut Vec<Day>, date: NaiveDate) -> &mut Day {
     &mut days[at]
 }
 
-/// The last third of a ride's reps is late in it.
+/// Reps as they were asked, ride by ride.
 pub(super) fn asked(reps: &[Faulted]) -> Vec<Asked> {
     let rides = reps.chunk_by(|a, b| a.ride_id == b.ride_id);
     rides
@@ -98,7 +96,7 @@ pub(super) fn asked(reps: &[Faulted]) -> Vec<Asked> {
                 place: r.place,
                 rider: r.rider.clone(),
                 bit: r.bit.clone(),
-                late: 3 * n >= 2 * ride.len(),
+                late: is_late(n, ride.len()),
                 hot: r.hot,
                 faults: r.faults.clone(),
             })
@@ -106,23 +104,11 @@ pub(super) fn asked(reps: &[Faulted]) -> Vec<Asked> {
         .collect()
 }
 
-/// Answers before the ask count for the plan over so many days.
-const ANTICIPATED_SINCE: u64 = 14;
-
 /// How the horse is best ridden, from the trainer's swaps and from its faults.
 pub(super) fn habits(course: &Course, swaps: &[Swapped], asked: &[Asked], today: NaiveDate) -> Habits {
     let swap = |s: &Swapped| Some(Swap { on: s.on, from: course.find(&s.from)?, to: course.find(&s.to)? });
-    let since = today - Days::new(ANTICIPATED_SINCE);
-    let mut habits = Habits { swaps: swaps.iter().filter_map(swap).collect(), ..Habits::default() };
-    let early = asked.iter().filter(|a| a.date >= since && a.faults.iter().any(|f| f == EARLY));
-    for step in early.filter_map(|a| course.find_at(&a.rung, a.gait)) {
-        *habits.anticipated.entry(step).or_default() += 1;
-    }
-    habits
+    Habits::of(course, swaps.iter().filter_map(swap).collect(), asked, today)
 }
-
-/// The fault of a horse that answers before the ask.
-pub(in crate::api) const EARLY: &str = "anticipates";
 
 /// The advisor that has watched all of a record.
 pub(super) fn advisor_of(record: &Record, barn: Barn) -> Advisor<'_> {

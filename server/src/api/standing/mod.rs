@@ -4,14 +4,15 @@ mod logs;
 mod make;
 mod shelf;
 mod told;
+pub(super) mod trace;
+mod warm;
 
 use std::{collections::HashMap, sync::Arc};
 
 use axum::{Json, extract::State};
 use cavesson_core::{
-    advice::{Posture, Survey},
-    belief::{Assumptions, Barnmates, Day, Hypotheses, Observer},
-    ladder::{Course, StepIx},
+    advice::{FAULTS_SINCE, Posture, Survey},
+    belief::{Assumptions, Barnmates, Day, Hypotheses},
 };
 use cavesson_store::{
     Scope,
@@ -22,39 +23,25 @@ use cavesson_store::{
     written,
 };
 use chrono::{Days, NaiveDate};
-use serde::Deserialize;
-use utoipa::IntoParams;
 use uuid::Uuid;
 
-use super::{
-    body::{Asked, Id},
-    horses,
-    words::from_word,
-};
+use super::{body::Id, horses, words::from_word};
 use logs::logs;
-pub(super) use make::{EARLY, Record};
-use make::{FAULTS_SINCE, advisor_of, asked, habits, standing_of};
+pub(super) use make::Record;
+use make::{advisor_of, asked, habits, standing_of};
 pub(crate) use shelf::AtHand;
 use shelf::WatchedRecord;
 pub(super) use told::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut, StepStanding, VerdictOut};
-use told::{Trace, TracePoint, share_out};
+pub use warm::keep_warm;
 
 use crate::{
     App, Problem,
     auth::Signed,
-    book::{Book, book, books},
+    book::{Book, books},
 };
 
 /// Changes whenever the core would answer differently from the same log, so that what was kept is made anew.
 const MODEL: &str = "nearness-2";
-
-/// Which step to trace.
-#[derive(Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(super) struct TraceOf {
-    /// Id of a step: `S1`, `S6@walk`.
-    step: String,
-}
 
 /// What a horse owns, with its calls and their reasons.
 #[utoipa::path(get, path = "/api/horses/{id}/standing", params(("id" = Uuid, Path)),
@@ -70,54 +57,6 @@ pub(super) async fn of_horse(app: &App, signed: &Signed, id: Uuid) -> Result<Sta
     let today = super::barn::today_in(&barn);
     let mut all = standings(app, &signed.scope, &[horse], &barn.posture, today).await?;
     all.remove(&id).map(Arc::unwrap_or_clone).ok_or_else(Problem::broken)
-}
-
-/// How a step went over the days, on each side.
-#[utoipa::path(get, path = "/api/horses/{id}/trace", params(("id" = Uuid, Path), TraceOf),
-    responses((status = 200, body = Trace), (status = 404, body = Problem)))]
-pub(super) async fn trace(
-    State(app): State<App>,
-    signed: Signed,
-    Id(id): Id,
-    Asked(of): Asked<TraceOf>,
-) -> Result<Json<Trace>, Problem> {
-    let horse = horses::find(&app, &signed, id).await?;
-    let today = super::barn::today(&app, &signed).await?;
-    let book = book(&app, &signed.scope, Some(id)).await?;
-    let step = book.course.find(&of.step).ok_or_else(|| Problem::missing("step"))?;
-    let mut logs = logs(&app, &signed.scope, &[(id, horse.log_revision, Arc::clone(&book))], today).await?;
-    let days = logs.pop().ok_or_else(Problem::broken)?;
-    tokio::task::spawn_blocking(move || trace_of(&book.course, step, &only_of(step, &days), today))
-        .await
-        .map(Json)
-        .map_err(|_| Problem::broken())
-}
-
-/// The work of one step, without how the horse was otherwise.
-fn only_of(step: StepIx, days: &[Day]) -> Vec<Day> {
-    let work = |d: &Day| d.work.iter().filter(|w| w.step == step).cloned().collect::<Vec<_>>();
-    days.iter().map(|d| Day::new(d.date, work(d))).filter(|d| !d.work.is_empty()).collect()
-}
-
-fn trace_of(course: &Course, step: StepIx, days: &[Day], today: NaiveDate) -> Trace {
-    let mut observer = Observer::new(course, Assumptions::default());
-    let s = course.step(step);
-    let mut points = vec![];
-    for day in days {
-        if observer.watch(day).is_err() {
-            continue;
-        }
-        for &side in s.sides.list() {
-            let tally = observer.tallies(step, side).last().filter(|(date, _)| *date == day.date);
-            if let (Some(&(date, tally)), Some(belief)) = (tally, observer.belief(step, side, day.date)) {
-                let standard = s.standard_on(date).share.fraction();
-                let share = share_out(&belief.share);
-                let (reps, met) = (tally.reps, tally.met);
-                points.push(TracePoint { date, side, reps, met, ready: belief.ready, share, standard });
-            }
-        }
-    }
-    Trace { step: s.id.clone(), name: s.name.clone(), standard: s.standard_on(today).share.fraction(), points }
 }
 
 /// The standings of several horses: kept ones where they are still good, the others computed at once and kept.
@@ -164,33 +103,6 @@ pub(super) async fn standings(
 fn made_from(horse: &Horse, posture: Posture, curriculum: i64, today: NaiveDate) -> MadeFrom {
     let made_with = format!("{MODEL}/{}/{curriculum}", posture.word());
     MadeFrom { revision: horse.log_revision, as_of: today, made_with }
-}
-
-/// Computes ahead what the first look at each barn would otherwise wait for: at start, and after each midnight.
-pub async fn keep_warm(app: App) {
-    loop {
-        if let Err(problem) = warm(&app).await {
-            tracing::warn!(problem.detail, "standings were not computed ahead");
-        }
-        tokio::time::sleep(std::time::Duration::from_secs(300)).await;
-    }
-}
-
-async fn warm(app: &App) -> Result<(), Problem> {
-    for barn in cavesson_store::barn::all(&app.db).await? {
-        let today = super::barn::today_in(&barn);
-        let scope = Scope { barn: barn.id, person: Uuid::nil(), owned_by: None };
-        let mut offset = 0;
-        loop {
-            let page = cavesson_store::horse::list(&app.db, &scope, false, offset, 10).await?;
-            standings(app, &scope, &page.items, &barn.posture, today).await?;
-            if !page.more {
-                break;
-            }
-            offset += 10;
-        }
-    }
-    Ok(())
 }
 
 type Stale = (Uuid, Posture, MadeFrom);
@@ -264,13 +176,7 @@ pub(super) async fn surveyed<T: Send + 'static>(
     work: impl FnOnce(&Survey<'_, '_>, &Record) -> T + Send + 'static,
 ) -> Result<T, Problem> {
     let today = super::barn::today_in(barn);
-    let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(&barn.posture))?;
-    let curriculum = cavesson_store::curriculum::revision(&app.db, scope).await?;
-    let from = made_from(horse, posture, curriculum, today);
-    let watched = match app.at_hand.watched.get((scope.barn, horse.id), &from) {
-        Some(watched) => watched,
-        None => watch(app, scope, (horse.id, posture, from), today).await?,
-    };
+    let watched = watched(app, scope, horse, barn, today).await?;
     tokio::task::spawn_blocking(move || {
         let advisor = watched.advisor.on(&watched.record.book.course);
         work(&advisor.survey(today), &watched.record)
@@ -279,7 +185,23 @@ pub(super) async fn surveyed<T: Send + 'static>(
     .map_err(|_| Problem::broken())
 }
 
-/// Watches a horse's record to its end.
+/// A horse's record, watched to its end: at hand, or watched now.
+async fn watched(
+    app: &App,
+    scope: &Scope,
+    horse: &Horse,
+    barn: &cavesson_store::barn::Barn,
+    today: NaiveDate,
+) -> Result<Arc<WatchedRecord>, Problem> {
+    let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(&barn.posture))?;
+    let curriculum = cavesson_store::curriculum::revision(&app.db, scope).await?;
+    let from = made_from(horse, posture, curriculum, today);
+    match app.at_hand.watched.get((scope.barn, horse.id), &from) {
+        Some(watched) => Ok(watched),
+        None => watch(app, scope, (horse.id, posture, from), today).await,
+    }
+}
+
 async fn watch(app: &App, scope: &Scope, stale: Stale, today: NaiveDate) -> Result<Arc<WatchedRecord>, Problem> {
     let stale = [stale];
     let record = records(app, scope, &stale, today).await?.pop().ok_or_else(Problem::broken)?;

@@ -8,26 +8,40 @@ use std::{
 
 use cavesson_core::advice::Stored;
 use cavesson_store::standing::MadeFrom;
+use chrono::NaiveDate;
 use uuid::Uuid;
 
-use super::{Record, StandingOut, logs::Logs};
+use super::{Record, StandingOut, logs::Log};
 
 /// By barn and horse.
-type Key = (Uuid, Uuid);
+pub(super) type Key = (Uuid, Uuid);
+
+/// Something made of a horse's log.
+pub(super) trait OfLog: Clone {
+    /// How much of the log was known to it: on which day, up to which count.
+    fn knew(&self) -> (NaiveDate, i64);
+}
 
 /// What is at hand of each horse.
 #[derive(Debug)]
-pub(super) struct Shelf<T>(Mutex<HashMap<Key, (MadeFrom, Arc<T>)>>);
+pub(super) struct Shelf<T>(Mutex<HashMap<Key, T>>);
+
+/// Something, and all that it was made from.
+#[derive(Debug)]
+pub(super) struct Made<T> {
+    from: MadeFrom,
+    it: Arc<T>,
+}
 
 /// All that is at hand.
 #[derive(Debug, Clone, Default)]
 pub(crate) struct AtHand {
     /// Standings: they are kept in the database all the same.
-    pub(super) standings: Arc<Shelf<StandingOut>>,
+    pub(super) standings: Arc<Shelf<Made<StandingOut>>>,
     /// Records that were watched to their end.
-    pub(super) watched: Arc<Shelf<WatchedRecord>>,
+    pub(super) watched: Arc<Shelf<Made<WatchedRecord>>>,
     /// Logs, whatever was worked out of them.
-    pub(super) logs: Arc<Logs>,
+    pub(super) logs: Arc<Shelf<Log>>,
 }
 
 /// A record, and the advisor that has watched all of it.
@@ -37,7 +51,7 @@ pub(super) struct WatchedRecord {
     pub(super) advisor: Stored,
 }
 
-/// More than this many are not held, so that memory stays within bounds.
+/// Where this many are held, all are let go before another comes: memory stays within bounds.
 const MOST: usize = 400;
 
 impl<T> Default for Shelf<T> {
@@ -46,20 +60,43 @@ impl<T> Default for Shelf<T> {
     }
 }
 
-impl<T> Shelf<T> {
-    pub(super) fn get(&self, key: Key, from: &MadeFrom) -> Option<Arc<T>> {
+impl<T: OfLog> Shelf<T> {
+    /// What is there, if it is still good.
+    pub(super) fn find(&self, key: Key, is_good: impl Fn(&T) -> bool) -> Option<T> {
         let held = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        held.get(&key).filter(|(made_from, _)| made_from == from).map(|(_, it)| Arc::clone(it))
+        held.get(&key).filter(|it| is_good(it)).cloned()
     }
 
-    pub(super) fn put(&self, key: Key, from: MadeFrom, it: &Arc<T>) {
+    /// Of two that were made at once, the one that knew more stays.
+    pub(super) fn hold(&self, key: Key, it: T) {
         let mut held = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         if held.len() >= MOST && !held.contains_key(&key) {
             held.clear();
         }
-        // Of two requests that computed at once, the one that knew more stays.
-        if held.get(&key).is_none_or(|(there, _)| (there.revision, there.as_of) <= (from.revision, from.as_of)) {
-            held.insert(key, (from, Arc::clone(it)));
+        if held.get(&key).is_none_or(|there| there.knew() <= it.knew()) {
+            held.insert(key, it);
         }
+    }
+}
+
+impl<T> Shelf<Made<T>> {
+    pub(super) fn get(&self, key: Key, from: &MadeFrom) -> Option<Arc<T>> {
+        self.find(key, |made| made.from == *from).map(|made| made.it)
+    }
+
+    pub(super) fn put(&self, key: Key, from: MadeFrom, it: &Arc<T>) {
+        self.hold(key, Made { from, it: Arc::clone(it) });
+    }
+}
+
+impl<T> Clone for Made<T> {
+    fn clone(&self) -> Self {
+        Made { from: self.from.clone(), it: Arc::clone(&self.it) }
+    }
+}
+
+impl<T> OfLog for Made<T> {
+    fn knew(&self) -> (NaiveDate, i64) {
+        (self.from.as_of, self.from.revision)
     }
 }

@@ -1,7 +1,9 @@
 //! Standings, calls and traces as they are told.
 
 use cavesson_core::{
-    advice::{Call, Forecast, HorseCall, Posture, SideCall, Standing, StepCall, Survey, Verdict, forecast},
+    advice::{
+        Call, Forecast, HorseCall, Posture, SideCall, Softness, Standing, StepCall, Survey, Verdict, forecast, softness,
+    },
     belief::Interval,
     ladder::{Course, Gait, Hands, Place, Side, StepIx, Zone},
     ride::{Habits, outline},
@@ -237,30 +239,6 @@ pub(in crate::api) struct Changed {
     pub(in crate::api) why: String,
 }
 
-/// One day of a step and side, and what was believed after it.
-#[derive(Serialize, ToSchema)]
-pub(in crate::api) struct TracePoint {
-    pub(in crate::api) date: NaiveDate,
-    #[schema(value_type = words::Side)]
-    pub(in crate::api) side: Side,
-    pub(in crate::api) reps: u32,
-    pub(in crate::api) met: u32,
-    pub(in crate::api) ready: f64,
-    pub(in crate::api) share: ShareOut,
-    /// The share that the standard asked for on that day.
-    pub(in crate::api) standard: f64,
-}
-
-/// The days of one step, oldest first.
-#[derive(Serialize, ToSchema)]
-pub(in crate::api) struct Trace {
-    pub(in crate::api) step: String,
-    pub(in crate::api) name: String,
-    /// The share that the standard asks for today.
-    pub(in crate::api) standard: f64,
-    pub(in crate::api) points: Vec<TracePoint>,
-}
-
 pub(super) fn changed(before: &Survey<'_, '_>, after: &Survey<'_, '_>) -> Vec<Changed> {
     let course = after.course();
     let mut changed: Vec<Changed> = after
@@ -384,28 +362,11 @@ pub(super) fn forecast_out(survey: &Survey<'_, '_>, then: Option<&Survey<'_, '_>
     Some(ForecastOut { early: d.early, middle: d.middle, late: d.late, a_week: f.a_week, later_by, by_week })
 }
 
-/// Softness by part of the horse: the mean over the steps that show there, those of both reins counting on either side.
 pub(super) fn zones(survey: &Survey<'_, '_>) -> Vec<ZoneOut> {
-    let all = [Zone::Poll, Zone::Neck, Zone::Shoulders, Zone::Ribs, Zone::Hips, Zone::Feet];
-    let sides = all.into_iter().flat_map(|z| [(z, Side::Left), (z, Side::Right)]);
-    sides
-        .filter_map(|(zone, side)| {
-            let steps = survey.course().steps().iter().enumerate().filter(|(_, s)| s.zone == Some(zone));
-            let shares: Vec<(String, f64)> = steps
-                .filter_map(|(ix, step)| {
-                    let of = survey.sides(ix).iter().find(|s| s.side == side || s.side == Side::Both)?;
-                    Some((step.id.clone(), of.belief.share.mean))
-                })
-                .collect();
-            let n = shares.len() as f64;
-            (n > 0.0).then(|| ZoneOut {
-                zone,
-                side,
-                share: shares.iter().map(|s| s.1).sum::<f64>() / n,
-                steps: shares.into_iter().map(|s| s.0).collect(),
-            })
-        })
-        .collect()
+    let id = |&ix: &StepIx| survey.course().step(ix).id.clone();
+    let out =
+        |s: Softness| ZoneOut { zone: s.zone, side: s.side, share: s.share, steps: s.steps.iter().map(id).collect() };
+    softness(survey).into_iter().map(out).collect()
 }
 
 fn side_out(call: &SideCall) -> SideStanding {

@@ -35,7 +35,7 @@ use crate::{
 };
 use facts::{Facts, facts, monday_of};
 pub(super) use told::clock;
-use told::{WeekJudged, WeekOut, WeekRide, WeekState};
+use told::{WeekOut, WeekRide, WeekState};
 
 /// Rides to keep as the draft of a week.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -43,13 +43,6 @@ use told::{WeekJudged, WeekOut, WeekRide, WeekState};
 pub(in crate::api) struct DraftIn {
     /// The version that they were made from; 0 for a week that was not begun.
     version: i32,
-    rides: Vec<WeekRide>,
-}
-
-/// Rides to be judged, without keeping them.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(in crate::api) struct RidesIn {
     rides: Vec<WeekRide>,
 }
 
@@ -149,21 +142,6 @@ async fn keep(app: &App, signed: &Signed, facts: &Facts, version: i32, rides: &[
         Update::Done(_) => told(app, signed, facts).await,
         Update::Stale(_) | Update::Missing => Err(Problem::stale("week", &told(app, signed, facts).await?)),
     }
-}
-
-/// Which rules some rides break, and what they are worth.
-#[utoipa::path(post, path = "/api/weeks/{day}/judge", params(("day" = NaiveDate, Path)), request_body = RidesIn,
-    responses((status = 200, body = WeekJudged), (status = 422, body = Problem)))]
-pub(super) async fn judge(
-    State(app): State<App>,
-    Manages(signed): Manages,
-    Path(day): Path<String>,
-    Body(sent): Body<RidesIn>,
-) -> Result<Json<WeekJudged>, Problem> {
-    let (_, facts) = week_of(&app, &signed, date(&day)?).await?;
-    facts.checked(&sent.rides)?;
-    let all: Vec<Ride> = sent.rides.iter().filter_map(|r| facts.ride(r)).collect();
-    Ok(Json(facts.judged(&all)))
 }
 
 /// Where one more ride goes on a day: the hour, the rider and the place that break the fewest rules and cost least.
