@@ -5,9 +5,10 @@ import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { balance } from "../../api/queries";
+import { OneOf } from "../../parts/one-of";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { day, missedName } from "../../parts/words";
-import { denim, ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
+import { denim, ink, inkSoft, marigold, oxblood, rule, sageDark } from "../../theme/tokens";
 import { BarRow, Bars } from "./bars";
 
 const spans: [number, string][] = [
@@ -41,30 +42,7 @@ export function Balance() {
             .
           </Typography>
         </Box>
-        <Box role="group" aria-label="How far back" sx={{ display: "flex" }}>
-          {spans.map(([n, name]) => (
-            <Box
-              key={n}
-              component="button"
-              type="button"
-              aria-pressed={weeks === n}
-              onClick={() => setWeeks(n)}
-              sx={{
-                font: "inherit",
-                minHeight: 44,
-                px: 1.5,
-                border: `1.5px solid ${ink}`,
-                ml: "-1.5px",
-                cursor: "pointer",
-                background: weeks === n ? ink : "transparent",
-                color: weeks === n ? paper : ink,
-                fontWeight: 600,
-              }}
-            >
-              {name}
-            </Box>
-          ))}
-        </Box>
+        <OneOf label="How far back" of={spans} picked={weeks} onPick={setWeeks} />
       </Box>
       {ridden === 0 && <Empty>Nothing was ridden in these weeks.</Empty>}
       {ridden > 0 && (

@@ -10,6 +10,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { horses } from "../../api/queries";
 import { Panel } from "../../parts/panel";
 import { useMe } from "../../parts/me";
+import { OneOf } from "../../parts/one-of";
 import { FormTrouble } from "../../parts/states";
 import { day } from "../../parts/words";
 import { ink, inkSoft, oxblood, paper, rule, sideColour } from "../../theme/tokens";
@@ -49,15 +50,17 @@ export function Shorthand() {
     placeholderData: keepPreviousData,
   });
   const save = useMutation({
-    mutationFn: () => ask(api.POST("/api/scribble", { body: body(false, text) })),
-    onSuccess: () => {
-      setText("");
+    mutationFn: (sent: string) => ask(api.POST("/api/scribble", { body: body(false, sent) })),
+    onSuccess: (_, sent) => {
+      // What was typed meanwhile stays.
+      setText((now) => (now === sent ? "" : now));
       setId(crypto.randomUUID());
       void client.invalidateQueries();
     },
   });
   const read = later.trim() === "" ? undefined : preview.data;
   const sets = read?.rides.reduce((n, r) => n + r.sets.length, 0) ?? 0;
+  const mayStore = !save.isPending && sets > 0 && read?.troubles.length === 0;
   const open = (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
     if (!file) return;
@@ -79,30 +82,7 @@ export function Shorthand() {
         </Typography>
       </Box>
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center" }}>
-        <Box role="group" aria-label="How it is written" sx={{ display: "flex" }}>
-          {forms.map(([value, name]) => (
-            <Box
-              key={value}
-              component="button"
-              type="button"
-              aria-pressed={form === value}
-              onClick={() => setForm(value)}
-              sx={{
-                font: "inherit",
-                fontWeight: 600,
-                minHeight: 44,
-                px: 1.5,
-                ml: "-1.5px",
-                border: `1.5px solid ${ink}`,
-                background: form === value ? ink : "transparent",
-                color: form === value ? paper : ink,
-                cursor: "pointer",
-              }}
-            >
-              {name}
-            </Box>
-          ))}
-        </Box>
+        <OneOf label="How it is written" of={forms} picked={form} onPick={setForm} />
         <TextField
           type="date"
           label="Ridden on"
@@ -149,7 +129,7 @@ export function Shorthand() {
             placeholder={EXAMPLE}
             onChange={(e) => setText(e.target.value)}
             onKeyDown={(e) => {
-              if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) save.mutate();
+              if (e.key === "Enter" && (e.ctrlKey || e.metaKey) && !save.isPending) save.mutate(text);
             }}
             sx={{
               fontFamily: "ui-monospace, monospace",
@@ -164,12 +144,7 @@ export function Shorthand() {
             }}
           />
           <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-            <Button
-              variant="contained"
-              size="large"
-              onClick={() => save.mutate()}
-              disabled={save.isPending || sets === 0 || (read?.troubles.length ?? 0) > 0}
-            >
+            <Button variant="contained" size="large" onClick={() => save.mutate(text)} disabled={!mayStore}>
               {sets > 0 ? `Store ${read?.rides.length ?? 0} rides, ${sets} sets` : "Store"}
             </Button>
             {save.isSuccess && text === "" && (

@@ -1,12 +1,7 @@
 // @vitest-environment jsdom
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, render, renderHook, screen, waitFor, within } from "@testing-library/react";
-import userEvent from "@testing-library/user-event";
-import type { ReactNode } from "react";
-import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
-import type { Schemas } from "../../api/client";
-import { MeContext } from "../../parts/me";
+import { answer, aRideOfToday, around, refusal } from "../../tests/around";
 import { Mended, useMend } from "./mended";
 import { Missed, Unanswered, WhyNot } from "./not-ridden";
 
@@ -15,45 +10,13 @@ vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: s
 beforeEach(() => Object.values(server).forEach((call) => void call.mockReset()));
 afterEach(cleanup);
 
-const answer = (data: unknown) => Promise.resolve({ data, response: { ok: true } });
-const ride = (more: Partial<Schemas["RideOut"]> = {}): Schemas["RideOut"] => ({
-  id: "r1",
-  horse_id: "h1",
-  horse_name: "Juniper",
-  rider_id: "p1",
-  rider_name: "Dell Okafor",
-  date: "2026-03-02",
-  entered: "pen",
-  from_week: true,
-  note: "",
-  place: "arena",
-  reps: 0,
-  signs: [],
-  state: "planned",
-  version: 1,
-  ...more,
-});
-const me = (role: Schemas["Role"]) => ({ id: "p1", role, today: "2026-03-02" }) as Schemas["Me"];
-
-function around(role: Schemas["Role"] = "trainer") {
-  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
-  client.setQueryData(["today"], { rides: [] });
-  const wrapper = ({ children }: { children: ReactNode }) => (
-    <QueryClientProvider client={client}>
-      <MemoryRouter>
-        <MeContext value={me(role)}>{children}</MeContext>
-      </MemoryRouter>
-    </QueryClientProvider>
-  );
-  return { client, wrapper, user: userEvent.setup({ delay: null }) };
-}
-
 test("why a ride was not ridden is one tap, and the day is told anew", async () => {
   const { client, wrapper, user } = around();
-  const missed = ride({ missed: "weather" });
+  client.setQueryData(["today"], { rides: [] });
+  const missed = aRideOfToday({ missed: "weather" });
   server.PUT.mockImplementation(() => answer(missed));
   const heard = vi.fn();
-  render(<WhyNot ride={ride()} onMissed={heard} />, { wrapper });
+  render(<WhyNot ride={aRideOfToday()} onMissed={heard} />, { wrapper });
   const asks = screen.getByRole("group", { name: "Why was Juniper not ridden" });
   expect(within(asks).getAllByRole("button")).toHaveLength(6);
   await user.click(within(asks).getByRole("button", { name: "Weather" }));
@@ -67,15 +30,9 @@ test("why a ride was not ridden is one tap, and the day is told anew", async () 
 
 test("an answer that is not taken says why, and can be given again", async () => {
   const { wrapper, user } = around();
-  const problem = {
-    type: "/problems/conflict",
-    title: "No",
-    status: 409,
-    detail: "This ride was begun meanwhile",
-  };
-  server.PUT.mockImplementation(() => Promise.resolve({ error: problem, response: { ok: false } }));
+  server.PUT.mockImplementation(() => refusal("This ride was begun meanwhile", { status: 409 }));
   const heard = vi.fn();
-  render(<WhyNot ride={ride()} onMissed={heard} />, { wrapper });
+  render(<WhyNot ride={aRideOfToday()} onMissed={heard} />, { wrapper });
   await user.click(screen.getByRole("button", { name: "No time" }));
   expect((await screen.findByRole("alert")).textContent).toBe("This ride was begun meanwhile");
   expect(heard).not.toHaveBeenCalled();
@@ -84,12 +41,13 @@ test("an answer that is not taken says why, and can be given again", async () =>
 
 test("a ride that was not ridden says so with its reason, and is ridden after all", async () => {
   const { client, wrapper, user } = around();
+  client.setQueryData(["today"], { rides: [] });
   server.DELETE.mockImplementation(() => Promise.reject(new TypeError("no network")));
-  render(<Missed ride={ride({ missed: "place" })} />, { wrapper });
+  render(<Missed ride={aRideOfToday({ missed: "place" })} />, { wrapper });
   expect(screen.getByText("Not ridden: pen not fit")).toBeDefined();
   await user.click(screen.getByRole("button", { name: "Ride Juniper after all" }));
   expect(await screen.findByText("Not taken back: again")).toBeDefined();
-  server.DELETE.mockImplementation(() => answer(ride()));
+  server.DELETE.mockImplementation(() => answer(aRideOfToday()));
   await user.click(screen.getByRole("button", { name: "Ride Juniper after all" }));
   expect(await screen.findByText("Ride it after all")).toBeDefined();
   expect(client.getQueryState(["today"])?.isInvalidated).toBe(true);
@@ -99,9 +57,14 @@ test("rides of the last days that nobody logged are asked after, and none is sil
   const { wrapper } = around();
   const { rerender, container } = render(<Unanswered rides={[]} onMissed={vi.fn()} />, { wrapper });
   expect(container.textContent).toBe("");
-  rerender(<Unanswered rides={[ride()]} onMissed={vi.fn()} />);
+  rerender(<Unanswered rides={[aRideOfToday()]} onMissed={vi.fn()} />);
   expect(screen.getByText("One planned ride was not logged")).toBeDefined();
-  rerender(<Unanswered rides={[ride(), ride({ id: "r2", horse_name: "Biscuit" })]} onMissed={vi.fn()} />);
+  rerender(
+    <Unanswered
+      rides={[aRideOfToday(), aRideOfToday({ id: "r2", horse_name: "Biscuit" })]}
+      onMissed={vi.fn()}
+    />,
+  );
   expect(screen.getByText("2 planned rides were not logged")).toBeDefined();
   expect(screen.getAllByText("Mon, Mar 2, Dell Okafor")).toHaveLength(2);
 });

@@ -6,12 +6,13 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { today } from "../../api/queries";
+import { OneOf } from "../../parts/one-of";
 import { Panel } from "../../parts/panel";
 import { CallStamp, standingWord } from "../../parts/mark";
 import { useMe } from "../../parts/me";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { clock, day, dayHeading, placeName } from "../../parts/words";
-import { denim, ink, inkSoft, marigold, oxblood, paper, rule, rust, sageDark } from "../../theme/tokens";
+import { denim, ink, inkSoft, marigold, oxblood, rule, rust, sageDark } from "../../theme/tokens";
 import { AddRide } from "./add-ride";
 import { Mended, useMend } from "./mended";
 import { Missed, Unanswered, WhyNot } from "./not-ridden";
@@ -44,36 +45,7 @@ export function Today() {
               {data.rides.length} on the string, {done} done
             </Typography>
           </Box>
-          <Box
-            role="group"
-            aria-label="Whose rides"
-            sx={{ display: "flex", maxWidth: "100%", overflowX: "auto", pl: "1.5px" }}
-          >
-            {[[null, "Everyone"] as const, ...riders].map(([id, name]) => (
-              <Box
-                key={name}
-                component="button"
-                type="button"
-                aria-pressed={rider === id}
-                onClick={() => setRider(id)}
-                sx={{
-                  font: "inherit",
-                  minHeight: 44,
-                  px: 1.5,
-                  whiteSpace: "nowrap",
-                  flex: "none",
-                  border: `1.5px solid ${ink}`,
-                  ml: "-1.5px",
-                  cursor: "pointer",
-                  background: rider === id ? ink : "transparent",
-                  color: rider === id ? paper : ink,
-                  fontWeight: 600,
-                }}
-              >
-                {name}
-              </Box>
-            ))}
-          </Box>
+          <OneOf label="Whose rides" of={[[null, "Everyone"], ...riders]} picked={rider} onPick={setRider} />
           {me.role !== "owner" && (
             <>
               <Button component={Link} to="/shorthand" variant="outlined">

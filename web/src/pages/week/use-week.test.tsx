@@ -118,6 +118,19 @@ test("a ride that is put in goes where the server says, and is kept beside the o
   await waitFor(() => expect(edit().trouble?.error.message).toContain("nobody may ride it"));
 });
 
+test("of two rides put in at once the second finds its room beside the first", async () => {
+  const { rides, edit } = await opened();
+  const [first, second] = [aRide({ day: 3, start: "10:00" }), aRide({ day: 3, start: "10:45" })];
+  server.POST.mockImplementationOnce(() => answer(first)).mockImplementationOnce(() => answer(second));
+  let put: (Ride | null)[] = [];
+  await act(async () => {
+    put = await Promise.all([edit().add("juniper/S1", 3, {}), edit().add("juniper/S1", 3, {})]);
+  });
+  expect(put).toEqual([first, second]);
+  expect((server.POST.mock.lastCall?.[1] as Sent).body.rides).toEqual([...aWeek().rides, first]);
+  expect(rides()).toEqual([...aWeek().rides, first, second]);
+});
+
 test("a plan can be taken back to what stood before it began", async () => {
   const { rides, edit } = await opened();
   const before = aWeek().rides;

@@ -9,6 +9,8 @@ export type Ride = Schemas["WeekRide"];
 /** What tells a ride of the week from the others. */
 export const keyOf = (r: Ride) => `${r.work}|${r.day}|${r.start}`;
 
+type Where = Partial<Pick<Ride, "rider" | "place">>;
+
 /** What a save came to when it did not go through. */
 export type Trouble = { error: Error; changedMeanwhile: boolean };
 
@@ -25,6 +27,7 @@ export function useWeek(day: string) {
   const [scoreBefore, setScoreBefore] = useState<number | null>(null);
   const next = useRef<Ride[] | null>(null);
   const sending = useRef<Promise<void> | null>(null);
+  const adding = useRef<Promise<Ride | null>>(Promise.resolve(null));
   const stood = useRef<Week | null>(null);
 
   const now = () => client.getQueryData<Week>(queryKey);
@@ -69,6 +72,23 @@ export function useWeek(day: string) {
     set(rides);
   }
 
+  async function putIn(work: string, on: number, where: Where) {
+    try {
+      const rides = now()?.rides ?? [];
+      const made = await ask(
+        api.POST("/api/weeks/{day}/room", {
+          params: { path: { day } },
+          body: { rides, work, on, ...where },
+        }),
+      );
+      change([...(now()?.rides ?? []), made]);
+      return made;
+    } catch (error) {
+      setTrouble({ error: error as Error, changedMeanwhile: false });
+      return null;
+    }
+  }
+
   return {
     query,
     trouble,
@@ -77,21 +97,10 @@ export function useWeek(day: string) {
     /** Other rides in place of those that stand. */
     change,
     /** Puts one more ride of a work on a day, at the hour that the server finds for it. */
-    async add(work: string, on: number, where: Partial<Pick<Ride, "rider" | "place">>) {
-      try {
-        const rides = now()?.rides ?? [];
-        const made = await ask(
-          api.POST("/api/weeks/{day}/room", {
-            params: { path: { day } },
-            body: { rides, work, on, ...where },
-          }),
-        );
-        change([...(now()?.rides ?? []), made]);
-        return made;
-      } catch (error) {
-        setTrouble({ error: error as Error, changedMeanwhile: false });
-        return null;
-      }
+    add(work: string, on: number, where: Where) {
+      // One after the other: each finds its room beside those before it.
+      adding.current = adding.current.then(() => putIn(work, on, where));
+      return adding.current;
     },
     undo() {
       const last = history.at(-1);
