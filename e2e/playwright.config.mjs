@@ -1,20 +1,31 @@
 import { defineConfig } from "@playwright/test";
 
-const port = process.env.E2E_PORT ?? "8120";
-const emptyPort = process.env.E2E_EMPTY_PORT ?? "8121";
+// A demo for each worker, since tests change the horses, the book and the week of theirs; and an installation with nothing in it.
+const [emptyPort, ...ports] = (process.env.E2E_PORTS ?? "8120 8121 8122").split(
+  " ",
+);
+const port = ports[Number(process.env.TEST_PARALLEL_INDEX ?? 0)];
 const binary = process.env.CAVESSON ?? "../target/debug/cavesson";
 
 const server = (at, database, demo) => ({
   command: `${binary} serve --listen 127.0.0.1:${at} --site ../web/dist ${demo}`,
   url: `http://127.0.0.1:${at}/api/setup`,
-  env: { ...process.env, DATABASE_URL: database ?? "", RUST_LOG: "error" },
+  env: {
+    ...process.env,
+    DATABASE_URL: `${process.env.E2E_DATABASES}${database}`,
+    RUST_LOG: "error",
+  },
   reuseExistingServer: false,
 });
 
 export default defineConfig({
   testDir: "tests",
-  workers: 1,
+  workers: ports.length,
   fullyParallel: false,
+  projects: [
+    { name: "together", testIgnore: /sixty/ },
+    { name: "alone", testMatch: /sixty/, dependencies: ["together"] },
+  ],
   timeout: 60_000,
   // On a machine that others load too, a test may be tried once more; one that needed it is told as flaky.
   retries: process.env.CI ? 1 : 0,
@@ -37,7 +48,7 @@ export default defineConfig({
     },
   },
   webServer: [
-    server(port, process.env.E2E_DATABASE, "--demo"),
-    server(emptyPort, process.env.E2E_EMPTY_DATABASE, ""),
+    server(emptyPort, "empty", ""),
+    ...ports.map((at, n) => server(at, `demo_${n}`, "--demo")),
   ],
 });

@@ -61,6 +61,9 @@ export async function send(page, method, path, data) {
   });
 }
 
+/** Id of the ride whose page is open. */
+export const rideIdOf = (page) => page.url().split("/ride/")[1];
+
 /** The reps of a ride that are not taken out, as the server has them. */
 export async function repsOnServer(page, rideId) {
   const ride = await (await page.request.get(`/api/rides/${rideId}`)).json();

@@ -5,11 +5,11 @@ import {
   newHorse,
   repsOnServer,
   ride,
+  rideIdOf,
   send,
   walkIn,
 } from "./barn.mjs";
 
-const rideId = (page) => page.url().split("/ride/")[1];
 const one = { side: "left", outcome: "gave", weight: "egg", ms: 180 };
 
 /** Waits until the device's helper is in charge and today's rides are on the device. */
@@ -52,7 +52,7 @@ test("Today and Ride open with the network gone, from a cold start, and what is 
   await newHorse(page, "No Signal");
   await page.getByRole("button", { name: "Ride", exact: true }).click();
   await page.getByRole("button", { name: "Get on" }).waitFor();
-  const id = rideId(page);
+  const id = rideIdOf(page);
   await bring(page);
   await context.setOffline(true);
   await page.close();
@@ -104,7 +104,7 @@ test("answers that are lost on the way back are asked for again and counted once
   await expect(page.getByText("4 reps, all sent")).toBeVisible({
     timeout: 30_000,
   });
-  expect(await repsOnServer(page, rideId(page))).toHaveLength(4);
+  expect(await repsOnServer(page, rideIdOf(page))).toHaveLength(4);
   expect(lost).toBeGreaterThan(4);
 });
 
@@ -125,7 +125,7 @@ test("the same batch sent three times is one batch", async ({ page }) => {
   for (let again = 0; again < 2; again++)
     for (const [path, body] of sent)
       expect((await send(page, "PUT", path, body)).status()).toBe(200);
-  expect(await repsOnServer(page, rideId(page))).toHaveLength(6);
+  expect(await repsOnServer(page, rideIdOf(page))).toHaveLength(6);
 });
 
 test("two devices on one ride merge rep by rep, and an edit that lost a race is shown", async ({
@@ -152,10 +152,10 @@ test("two devices on one ride merge rep by rep, and an edit that lost a race is 
   await expect(other.getByText("7 reps, all sent")).toBeVisible({
     timeout: 20_000,
   });
-  expect(await repsOnServer(page, rideId(page))).toHaveLength(7);
+  expect(await repsOnServer(page, rideIdOf(page))).toHaveLength(7);
 
   // Both put the same rep right; the second learns what it is now, and loses nothing.
-  const [rep] = await repsOnServer(page, rideId(page));
+  const [rep] = await repsOnServer(page, rideIdOf(page));
   const put = (weight) => ({
     version: rep.version,
     outcome: "tried",
@@ -201,7 +201,7 @@ test("signing out with unsent reps warns, and they are there for the same person
   await walkIn(page);
   await newHorse(page, "Signs Out");
   await ride(page, "Signs Out");
-  const id = rideId(page);
+  const id = rideIdOf(page);
   await page.route("**/api/rides/*/reps/*", (route) =>
     route.abort("connectionreset"),
   );
@@ -258,7 +258,7 @@ test("a device that is full, and one whose clock is off by a day, say so and los
   });
   const today = (await (await page.request.get("/api/me")).json()).today;
   const told = await (
-    await page.request.get(`/api/rides/${rideId(page)}`)
+    await page.request.get(`/api/rides/${rideIdOf(page)}`)
   ).json();
   expect(told.date).toBe(today);
 });

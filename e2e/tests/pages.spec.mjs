@@ -286,7 +286,7 @@ test("a horse is archived and comes back, and an owner only reads", async ({
 test("a new installation creates its first trainer, who signs out and in again", async ({
   page,
 }) => {
-  const base = `http://127.0.0.1:${process.env.E2E_EMPTY_PORT ?? "8121"}`;
+  const base = `http://127.0.0.1:${(process.env.E2E_PORTS ?? "8120").split(" ")[0]}`;
   await page.goto(base);
   await expect(page.getByRole("button", { name: "Trainer" })).toHaveCount(0);
   await page.getByLabel("Name of the barn").fill("Low Meadow");

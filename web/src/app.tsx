@@ -1,33 +1,58 @@
 import Dialog from "@mui/material/Dialog";
 import DialogContent from "@mui/material/DialogContent";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useState } from "react";
-import { Navigate, Route, Routes, useMatch } from "react-router";
+import { Suspense, useEffect, useState, type ComponentType } from "react";
+import { matchPath, Navigate, Route, Routes, useMatch } from "react-router";
 import { setToken, whenSignedOut } from "./api/client";
 import { me } from "./api/queries";
 import { bringTheDay, keepFor } from "./offline/device";
 import { openOutbox } from "./outbox/outbox";
 import { Boundary } from "./parts/boundary";
+import { page } from "./parts/page";
 import { PageLoading, PageTrouble } from "./parts/states";
 import { Shell } from "./parts/shell";
 import { MeContext, SignedOutContext } from "./parts/me";
 import { PasswordForm, SignIn } from "./pages/signin/signin";
 import { Today } from "./pages/today/today";
 
-const Ride = lazy(() => import("./pages/ride/ride").then((m) => ({ default: m.Ride })));
-const Afterwards = lazy(() => import("./pages/ride/afterwards").then((m) => ({ default: m.Afterwards })));
-const Horse = lazy(() => import("./pages/horse/horse").then((m) => ({ default: m.Horse })));
-const Horses = lazy(() => import("./pages/horse/horses").then((m) => ({ default: m.Horses })));
-const Owned = lazy(() => import("./pages/owned/owned").then((m) => ({ default: m.Owned })));
-const Book = lazy(() => import("./pages/book/book").then((m) => ({ default: m.Book })));
-const weekPage = () => import("./pages/week/week");
-const Week = lazy(() => weekPage().then((m) => ({ default: m.Week })));
-const Appointments = lazy(() =>
-  import("./pages/appointments/appointments").then((m) => ({ default: m.Appointments })),
-);
-const Balance = lazy(() => import("./pages/balance/balance").then((m) => ({ default: m.Balance })));
-const Shorthand = lazy(() => import("./pages/shorthand/shorthand").then((m) => ({ default: m.Shorthand })));
-const Barn = lazy(() => import("./pages/barn/barn").then((m) => ({ default: m.Barn })));
+const Ride = page(() => import("./pages/ride/ride").then((m) => m.Ride));
+const Afterwards = page(() => import("./pages/ride/afterwards").then((m) => m.Afterwards));
+const Horse = page(() => import("./pages/horse/horse").then((m) => m.Horse));
+const Horses = page(() => import("./pages/horse/horses").then((m) => m.Horses));
+const Owned = page(() => import("./pages/owned/owned").then((m) => m.Owned));
+const Book = page(() => import("./pages/book/book").then((m) => m.Book));
+const Week = page(() => import("./pages/week/week").then((m) => m.Week));
+const Appointments = page(() => import("./pages/appointments/appointments").then((m) => m.Appointments));
+const Balance = page(() => import("./pages/balance/balance").then((m) => m.Balance));
+const Shorthand = page(() => import("./pages/shorthand/shorthand").then((m) => m.Shorthand));
+const Barn = page(() => import("./pages/barn/barn").then((m) => m.Barn));
+
+type Page = ComponentType & { fetch?: () => Promise<unknown> };
+const inTheShell: { path: string; Page: Page }[] = [
+  { path: "/", Page: Today },
+  { path: "/horses", Page: Horses },
+  { path: "/horses/owned", Page: Owned },
+  { path: "/horses/:id", Page: Horse },
+  { path: "/horses/:id/afterwards", Page: Afterwards },
+  { path: "/book", Page: Book },
+  { path: "/book/:rung", Page: Book },
+  { path: "/week", Page: Week },
+  { path: "/week/appointments", Page: Appointments },
+  { path: "/week/balance", Page: Balance },
+  { path: "/week/:day", Page: Week },
+  { path: "/shorthand", Page: Shorthand },
+  { path: "/barn", Page: Barn },
+];
+
+/** The script of the page at an address: on its way while the server is still asked who is there. */
+export function fetchPageAt(pathname: string) {
+  const all = [{ path: "/ride/:id", Page: Ride }, ...inTheShell];
+  // Where it does not come, the page itself says so.
+  all
+    .find(({ path }) => matchPath(path, pathname))
+    ?.Page.fetch?.()
+    .catch(() => undefined);
+}
 
 /**
  * Signed out: the sign-in page. Signed in: the pages; and if the session runs out, a sign-in over the page as it stands. In a
@@ -47,7 +72,7 @@ export function App() {
     openOutbox(signedIn.id);
     void keepFor(signedIn.id).then(() => bringTheDay(client).catch(() => undefined));
     // Week is at hand before it is asked for: fetched only then, its script alone takes part of what it may take to open.
-    void weekPage().catch(() => undefined);
+    void Week.fetch().catch(() => undefined);
   }, [signedIn, client]);
 
   if (who.isPending) return <PageLoading what="the barn" />;
@@ -69,19 +94,9 @@ export function App() {
             <Routes>
               <Route path="/ride/:id" element={<Ride />} />
               <Route element={<Shell />}>
-                <Route index element={<Today />} />
-                <Route path="/horses" element={<Horses />} />
-                <Route path="/horses/owned" element={<Owned />} />
-                <Route path="/horses/:id" element={<Horse />} />
-                <Route path="/book" element={<Book />} />
-                <Route path="/book/:rung" element={<Book />} />
-                <Route path="/horses/:id/afterwards" element={<Afterwards />} />
-                <Route path="/week" element={<Week />} />
-                <Route path="/week/appointments" element={<Appointments />} />
-                <Route path="/week/balance" element={<Balance />} />
-                <Route path="/week/:day" element={<Week />} />
-                <Route path="/shorthand" element={<Shorthand />} />
-                <Route path="/barn" element={<Barn />} />
+                {inTheShell.map(({ path, Page }) => (
+                  <Route key={path} path={path} element={<Page />} />
+                ))}
                 <Route path="/today" element={<Navigate to="/" replace />} />
                 <Route
                   path="*"

@@ -7,7 +7,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { Unreachable } from "./api/client";
-import { App } from "./app";
+import { App, fetchPageAt } from "./app";
 import { letHelperIn } from "./offline/device";
 import { theme } from "./theme/theme";
 
@@ -21,6 +21,7 @@ const queries = new QueryClient({
 });
 
 letHelperIn();
+fetchPageAt(location.pathname);
 
 const root = document.getElementById("root");
 if (root)

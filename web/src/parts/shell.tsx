@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import { Link, Outlet, useLocation } from "react-router";
 import { bone, ink, marigold } from "../theme/tokens";
 import { BarnIcon, BookIcon, HorseIcon, TodayIcon, WeekIcon } from "./icons";
@@ -8,6 +8,7 @@ import { DeviceNote } from "./device-note";
 import { KeyList } from "./key-list";
 import { useKeys } from "./keys";
 import { OutboxNote } from "./outbox-note";
+import { PageLoading } from "./states";
 import { HorseString, useStringWalk } from "./string";
 
 const pages = [
@@ -153,7 +154,9 @@ export function Shell() {
       <Box component="main" sx={{ minWidth: 0, px: { xs: 2, sm: 3 }, py: 2.5, pb: { xs: 10, sm: 4 } }}>
         <OutboxNote />
         <DeviceNote />
-        <Outlet />
+        <Suspense fallback={<PageLoading what="the page" />}>
+          <Outlet />
+        </Suspense>
       </Box>
       {help && <KeyList title="Shortcuts" keys={shortcuts} onClose={() => setHelp(false)} />}
     </Box>
