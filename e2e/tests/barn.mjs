@@ -1,14 +1,44 @@
 import { expect } from "@playwright/test";
 
-/** Walks in as one of the demo's people. */
+/** Walks in as one of the demo's people, without the page for it. */
 export async function walkIn(page, who = "Trainer") {
+  const data = { role: who.toLowerCase() };
+  expect((await page.request.post("/api/demo-sign-in", { data })).ok()).toBe(
+    true,
+  );
+  await page.goto("/");
+  await expect(page.getByRole("navigation", { name: "Pages" })).toBeVisible();
+}
+
+/** Walks in by the button on the page. */
+export async function walkInByButton(page, who) {
   await page.goto("/");
   await page.getByRole("button", { name: who }).click();
   await expect(page.getByRole("navigation", { name: "Pages" })).toBeVisible();
 }
 
-/** Adds a horse on the Barn page and opens it. One of that name from a try before this is archived. */
+/** Adds a horse and opens it. One of that name from a try before this is archived. */
 export async function newHorse(page, name) {
+  await archive(page, name);
+  const id = crypto.randomUUID();
+  const made = await send(page, "PUT", `/api/horses/${id}`, { name });
+  expect(made.status()).toBe(201);
+  await page.goto(`/horses/${id}`);
+  await expect(page.getByRole("heading", { level: 1, name })).toBeVisible();
+}
+
+/** Adds a horse on the Barn page and opens it from the list. */
+export async function newHorseByHand(page, name) {
+  await archive(page, name);
+  await page.goto("/barn");
+  await page.getByRole("button", { name: "Add a horse" }).click();
+  await page.getByLabel("Name", { exact: true }).fill(name);
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("dialog")).toBeHidden();
+  await openHorse(page, name);
+}
+
+async function archive(page, name) {
   const all = await (await page.request.get("/api/horses?limit=200")).json();
   for (const { id, version } of all.items.filter((h) => h.name === name))
     await send(page, "PUT", `/api/horses/${id}`, {
@@ -16,12 +46,6 @@ export async function newHorse(page, name) {
       name: `${name} before`,
       archived: true,
     });
-  await page.goto("/barn");
-  await page.getByRole("button", { name: "Add a horse" }).click();
-  await page.getByLabel("Name", { exact: true }).fill(name);
-  await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByRole("dialog")).toBeHidden();
-  await openHorse(page, name);
 }
 
 export async function openHorse(page, name) {

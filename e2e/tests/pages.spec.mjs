@@ -1,133 +1,13 @@
-import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
-import { askByKeys, newHorse, openHorse, ride, walkIn } from "./barn.mjs";
-
-const serious = async (page) => {
-  const found = await new AxeBuilder({ page }).analyze();
-  const bad = found.violations.filter((v) =>
-    ["serious", "critical"].includes(v.impact),
-  );
-  expect(
-    bad.map(
-      (v) =>
-        `${v.id}: ${v.nodes[0].html.slice(0, 200)} ${v.nodes[0].failureSummary ?? ""}`,
-    ),
-  ).toEqual([]);
-};
-
-const fits = async (page) => {
-  const over = await page.evaluate(
-    () => document.documentElement.scrollWidth - window.innerWidth,
-  );
-  expect(over).toBeLessThanOrEqual(0);
-};
-
-for (const [size, viewport] of [
-  ["1280x800", { width: 1280, height: 800 }],
-  ["390x844", { width: 390, height: 844 }],
-]) {
-  test.describe(size, () => {
-    test.use({ viewport });
-    test(`no page has a serious axe finding or runs over its edge at ${size}`, async ({
-      page,
-    }) => {
-      // Each look at a page takes some seconds, and there are many pages.
-      test.setTimeout(150_000);
-      await page.goto("/");
-      await expect(page.getByRole("button", { name: "Trainer" })).toBeVisible();
-      await serious(page);
-      await walkIn(page);
-      await expect(
-        page
-          .getByRole("list", { name: "Rides" })
-          .getByRole("link", { name: /^Ride / })
-          .first(),
-      ).toBeVisible();
-      await serious(page);
-      await fits(page);
-      await openHorse(page, "Marlow");
-      await expect(page.locator("figure svg").first()).toBeVisible();
-      await serious(page);
-      await fits(page);
-      await page.goto("/horses");
-      await expect(
-        page.getByRole("main").getByRole("link", { name: /^Wren/ }),
-      ).toBeVisible();
-      await serious(page);
-      for (const [address, title] of [
-        ["/week/appointments", "Appointments"],
-        ["/week/balance", "Balance"],
-      ]) {
-        await page.goto(address);
-        await expect(
-          page.getByRole("heading", { level: 1, name: title }),
-        ).toBeVisible();
-        await expect(
-          page
-            .getByRole("main")
-            .getByRole("link", { name: "Marlow" })
-            .or(page.getByRole("list", { name: "Appointments" }))
-            .first(),
-        ).toBeVisible();
-        await serious(page);
-        await fits(page);
-      }
-      await page.goto("/week");
-      await expect(
-        page.getByRole("heading", { level: 1, name: /^Week of/ }),
-      ).toBeVisible();
-      await serious(page);
-      await fits(page);
-      await page.goto("/barn");
-      await expect(
-        page.getByRole("button", { name: "Change Wren" }),
-      ).toBeVisible();
-      await serious(page);
-      await page.getByRole("button", { name: "Change Wren" }).click();
-      await expect(page.getByRole("dialog")).toBeVisible();
-      await serious(page);
-      await openHorse(page, "Wren");
-      await page.getByRole("link", { name: "Ridden already" }).click();
-      await expect(page.getByLabel("gave, set 1")).toBeVisible();
-      await serious(page);
-      await fits(page);
-    });
-
-    test(`Ride fits, and its targets are large enough for gloves, at ${size}`, async ({
-      page,
-    }) => {
-      await walkIn(page);
-      await newHorse(page, `Gloves ${size}`);
-      await ride(page, `Gloves ${size}`);
-      await serious(page);
-      await page.keyboard.down("f");
-      await page.waitForTimeout(200);
-      await page.keyboard.up("f");
-      await expect(
-        page.getByRole("group", { name: "What it came to" }),
-      ).toBeVisible();
-      await fits(page);
-      await serious(page);
-      const small = await page
-        .locator("main button, main select")
-        .evaluateAll((all) =>
-          all
-            .filter((b) => !b.getAttribute("aria-label")?.startsWith("Correct"))
-            .map((b) => [b.textContent, b.getBoundingClientRect()])
-            .filter(
-              ([, r]) =>
-                r.height < 56 ||
-                (r.right > window.innerWidth + 0.5 && !r.width),
-            )
-            .map(([t]) => t),
-        );
-      expect(small).toEqual([]);
-      await page.getByRole("button", { name: "Face for full sun" }).click();
-      await serious(page);
-      await page.getByRole("button", { name: "Face for shade" }).click();
-    });
-  });
-}
+import {
+  askByKeys,
+  newHorse,
+  newHorseByHand,
+  openHorse,
+  ride,
+  walkIn,
+  walkInByButton,
+} from "./barn.mjs";
 
 test("the string is walked with the bracket keys and pages open by their letters", async ({
   page,
@@ -257,8 +137,8 @@ test("a horse is archived and comes back, and an owner only reads", async ({
   browser,
   baseURL,
 }) => {
-  await walkIn(page);
-  await newHorse(page, "Pasture");
+  await walkInByButton(page, "Trainer");
+  await newHorseByHand(page, "Pasture");
   await page.goto("/barn");
   await page.getByRole("button", { name: "Change Pasture" }).click();
   await page.getByRole("button", { name: "Archive", exact: true }).click();
@@ -271,7 +151,7 @@ test("a horse is archived and comes back, and an owner only reads", async ({
   await expect(page.getByRole("dialog")).toBeHidden();
 
   const owner = await (await browser.newContext({ baseURL })).newPage();
-  await walkIn(owner, "Owner");
+  await walkInByButton(owner, "Owner");
   await expect(owner.getByRole("list", { name: "Rides" })).toBeVisible();
   await expect(owner.getByRole("link", { name: /^Ride / })).toHaveCount(0);
   await owner.goto("/horses");

@@ -8,6 +8,7 @@ import {
   rideIdOf,
   send,
   walkIn,
+  walkInByButton,
 } from "./barn.mjs";
 
 const coach = (page) => page.getByRole("status", { name: "Coach" });
@@ -56,7 +57,7 @@ test("a first day in a leverage bit keeps the pads away until it is answered or 
   browser,
 }) => {
   const helper = await (await browser.newContext()).newPage();
-  await walkIn(helper, "Assistant");
+  await walkInByButton(helper, "Assistant");
   await helper.getByRole("link", { name: "Ride Old Copper" }).click();
   await expect(helper.getByRole("button", { name: "Get on" })).toBeDisabled();
   await expect(

@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
+import { OpenFile } from "../../parts/open-file";
 import { FormTrouble } from "../../parts/states";
 import { day } from "../../parts/words";
 import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
@@ -33,8 +34,7 @@ export function CalendarIn() {
       appointmentsChanged(client);
     },
   });
-  const read = async (chosen?: File) => {
-    if (!chosen) return;
+  const read = async (chosen: File) => {
     const whole = await chosen.text();
     setText(whole);
     bring.mutate({ text: whole, dry_run: true });
@@ -42,18 +42,7 @@ export function CalendarIn() {
   const done = bring.data;
   return (
     <Box sx={{ display: "contents" }}>
-      <Button variant="outlined" component="label">
-        Read a calendar in
-        <input
-          type="file"
-          accept="text/calendar,.ics"
-          hidden
-          onChange={(e) => {
-            void read(e.target.files?.[0]);
-            e.target.value = "";
-          }}
-        />
-      </Button>
+      <OpenFile name="Read a calendar in" accept="text/calendar,.ics" onOpen={(file) => void read(file)} />
       <Box sx={{ flexBasis: "100%" }}>
         <FormTrouble error={bring.error} />
         {text === null && done && (

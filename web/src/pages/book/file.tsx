@@ -5,6 +5,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { curriculumChanged } from "../../api/queries";
+import { OpenFile } from "../../parts/open-file";
 import { FormTrouble } from "../../parts/states";
 import { ink, inkSoft, rule } from "../../theme/tokens";
 import { OwnRungForm } from "./own-rung-form";
@@ -26,9 +27,8 @@ export function BookFile({ book }: { book: Schemas["CurriculumOut"] }) {
       curriculumChanged(client);
     },
   });
-  const read = async (chosen?: File) => {
+  const read = async (chosen: File) => {
     setUnreadable(null);
-    if (!chosen) return;
     try {
       const parsed = JSON.parse(await chosen.text()) as Record<string, unknown>;
       setFile(parsed);
@@ -49,18 +49,7 @@ export function BookFile({ book }: { book: Schemas["CurriculumOut"] }) {
         <Button variant="outlined" component="a" href="/api/curriculum/file" download="curriculum.json">
           Save the Book as a file
         </Button>
-        <Button variant="outlined" component="label">
-          Read a file in
-          <input
-            type="file"
-            accept="application/json,.json"
-            hidden
-            onChange={(e) => {
-              void read(e.target.files?.[0]);
-              e.target.value = "";
-            }}
-          />
-        </Button>
+        <OpenFile name="Read a file in" accept="application/json,.json" onOpen={(file) => void read(file)} />
       </Box>
       <FormTrouble error={unreadable ?? bring.error} />
       {file && bring.data && !bring.data.done && (

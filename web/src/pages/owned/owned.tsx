@@ -156,9 +156,11 @@ function Dot({ rung, horse }: { rung: Ladder["rungs"][number]; horse: Horse }) {
       role="img"
       aria-label={words}
       title={words}
-      sx={{ display: "grid", justifyItems: "center", width: 23, opacity: at ? 1 : 0.55 }}
+      sx={{ display: "grid", justifyItems: "center", width: 23 }}
     >
-      <HalfDots left={left} right={right} size={17} />
+      <Box component="span" sx={{ lineHeight: 0, opacity: at ? 1 : 0.55 }}>
+        <HalfDots left={left} right={right} size={17} />
+      </Box>
       <Box component="span" aria-hidden="true" sx={{ fontSize: "0.66rem", color: inkSoft, lineHeight: 1 }}>
         {rung.id}
       </Box>

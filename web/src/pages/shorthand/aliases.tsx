@@ -28,7 +28,7 @@ export function Aliases() {
   const name = (id: string | null | undefined) => book.data?.rungs.find((r) => r.id === id)?.name ?? id;
   return (
     <Box component="section" aria-labelledby="own-words">
-      <Typography variant="h3" id="own-words">
+      <Typography variant="h3" component="h2" id="own-words">
         Words of this barn
       </Typography>
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>

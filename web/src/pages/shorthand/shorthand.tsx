@@ -4,13 +4,14 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useDeferredValue, useState, type ChangeEvent } from "react";
+import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { horses } from "../../api/queries";
 import { Panel } from "../../parts/panel";
 import { useMe } from "../../parts/me";
 import { OneOf } from "../../parts/one-of";
+import { OpenFile } from "../../parts/open-file";
 import { FormTrouble } from "../../parts/states";
 import { day } from "../../parts/words";
 import { ink, inkSoft, oxblood, paper, rule, sideColour } from "../../theme/tokens";
@@ -61,12 +62,9 @@ export function Shorthand() {
   const read = later.trim() === "" ? undefined : preview.data;
   const sets = read?.rides.reduce((n, r) => n + r.sets.length, 0) ?? 0;
   const mayStore = !save.isPending && sets > 0 && read?.troubles.length === 0;
-  const open = (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
-    if (!file) return;
+  const open = (file: File) => {
     setForm(file.name.endsWith(".csv") ? "csv" : "shorthand");
     void file.text().then(setText);
-    event.target.value = "";
   };
   const forms: [Form, string][] = [
     ["shorthand", "Shorthand"],
@@ -105,10 +103,7 @@ export function Shorthand() {
             </MenuItem>
           ))}
         </TextField>
-        <Button component="label" variant="outlined">
-          Open a file
-          <input type="file" accept=".csv,.txt,text/csv,text/plain" hidden onChange={open} />
-        </Button>
+        <OpenFile name="Open a file" accept=".csv,.txt,text/csv,text/plain" onOpen={open} />
       </Box>
       <Box
         sx={{
