@@ -50,7 +50,7 @@ export function Owned() {
       </Box>
       <Typography sx={{ color: inkSoft, mb: 1.5 }}>
         {dayInFull(data.date)}. A dot a rung at the fastest gait asked, left half left, right half right.
-        Full: owned. Bar: in work. Cross: slipping. Faint: not begun.
+        Full: owned. Bar: in work. Cross: slipping. Empty: not begun.
       </Typography>
       <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="Who owns what">
         <Box component="table" sx={{ borderCollapse: "collapse", minWidth: 760, width: "100%" }}>
@@ -158,9 +158,7 @@ function Dot({ rung, horse }: { rung: Ladder["rungs"][number]; horse: Horse }) {
       title={words}
       sx={{ display: "grid", justifyItems: "center", width: 23 }}
     >
-      <Box component="span" sx={{ lineHeight: 0, opacity: at ? 1 : 0.55 }}>
-        <HalfDots left={left} right={right} size={17} />
-      </Box>
+      <HalfDots left={left} right={right} size={17} />
       <Box component="span" aria-hidden="true" sx={{ fontSize: "0.66rem", color: inkSoft, lineHeight: 1 }}>
         {rung.id}
       </Box>
