@@ -3,6 +3,7 @@ import TextField from "@mui/material/TextField";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, Refused, type Schemas } from "../../api/client";
+import { numbers } from "../../parts/numbers";
 import { curriculum, horses, people } from "../../api/queries";
 import { bind, FormDialog, Pick } from "../barn/form";
 import { appointmentsChanged } from "./changed";
@@ -43,7 +44,7 @@ export function AppointmentForm(props: {
   const [wants, setWants] = useState(of?.wants ?? []);
   const whole = form.kind === "show" || form.kind === "lay-up";
   const save = useMutation({
-    mutationFn: () =>
+    mutationFn: async () =>
       ask(
         api.PUT("/api/appointments/{id}", {
           params: { path: { id } },
@@ -52,7 +53,7 @@ export function AppointmentForm(props: {
             kind: form.kind,
             title: form.title,
             day: form.day,
-            days: whole ? Number(form.days) || 0 : 1,
+            days: whole ? (numbers({ days: form.days }).days ?? 0) : 1,
             from: whole ? "00:00" : form.from,
             to: whole ? "24:00" : form.to,
             rule: ruleOf(form),

@@ -3,6 +3,7 @@ import TextField from "@mui/material/TextField";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
+import { numbers } from "../../parts/numbers";
 import { postureName } from "../../parts/words";
 import { bind, FormDialog, Pick } from "./form";
 
@@ -28,14 +29,14 @@ export function HorseForm({
     note: horse?.note ?? "",
   });
   const save = useMutation({
-    mutationFn: (archived: boolean) =>
+    mutationFn: async (archived: boolean) =>
       ask(
         api.PUT("/api/horses/{id}", {
           params: { path: { id } },
           body: {
             version: horse?.version ?? null,
             name: form.name,
-            foaled: form.foaled.trim() === "" ? null : Number.parseInt(form.foaled, 10) || 0,
+            ...numbers({ foaled: form.foaled }),
             sex: (form.sex || null) as Schemas["Sex"] | null,
             owner_id: form.owner_id || null,
             usual_rider_id: form.usual_rider_id || null,

@@ -3,6 +3,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
+import { numbers } from "../../parts/numbers";
 import { curriculumChanged } from "../../api/queries";
 import { bind, FormDialog, Pick } from "../barn/form";
 
@@ -24,25 +25,21 @@ export function StandardForm(props: {
     days: String(s.days),
   });
   const save = useMutation({
-    mutationFn: () =>
-      ask(
+    mutationFn: async () => {
+      const { share, seconds, days } = numbers({
+        share: form.share,
+        seconds: form.seconds,
+        days: form.days,
+      });
+      const standard = { share: share ?? 0, weight: form.weight, seconds: seconds ?? 0, days: days ?? 0 };
+      const change = { kind: "standard", rung: rung.id, standard };
+      return ask(
         api.PUT("/api/curriculum/changes/{id}", {
           params: { path: { id } },
-          body: {
-            horse_id: horse,
-            change: {
-              kind: "standard",
-              rung: rung.id,
-              standard: {
-                share: Number(form.share),
-                weight: form.weight,
-                seconds: Number(form.seconds),
-                days: Number(form.days),
-              },
-            },
-          },
+          body: { horse_id: horse, change },
         }),
-      ),
+      );
+    },
     onSuccess: () => {
       curriculumChanged(client);
       onClose();

@@ -9,6 +9,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, Refused, type Schemas } from "../../api/client";
 import { rideChanged } from "../../api/queries";
+import { numbers } from "../../parts/numbers";
 import { FormTrouble } from "../../parts/states";
 import { outcomesOf } from "../ride/tray";
 
@@ -46,7 +47,7 @@ export function CorrectRep({ horse, rep, rung, book, onClose }: Props) {
         outcome,
         missing,
         weight,
-        seconds: seconds.trim() === "" ? null : Number(seconds),
+        ...numbers({ seconds }),
         faults: rep.faults,
         removed,
       };

@@ -12,11 +12,18 @@ import { api, ask, Unreachable, type Schemas } from "../../api/client";
 import { ride as rideQuery, rideChanged, summary } from "../../api/queries";
 import { flush, waitingFor } from "../../outbox/outbox";
 import { callWord } from "../../parts/mark";
+import { numbers } from "../../parts/numbers";
 import { FormTrouble } from "../../parts/states";
 import { sage } from "../../theme/tokens";
 
 const GAITS = ["stand", "walk", "jog", "lope", "run"] as const;
 type Gait = (typeof GAITS)[number];
+
+/** Minutes by gait as they were typed; none where nothing was. */
+function minutes(typed: (gait: Gait) => string) {
+  const read = numbers(Object.fromEntries(GAITS.map((g) => [g, typed(g)])) as Record<Gait, string>);
+  return Object.fromEntries(GAITS.map((g) => [g, read[g] ?? 0])) as Schemas["Minutes"];
+}
 
 /** What the ride came to: the best answer, the load, and the calls as they are now. */
 function Came({ came }: { came: Schemas["SummaryOut"] }) {
@@ -74,9 +81,7 @@ export function CloseRide(props: {
         state: "closed" as const,
         note,
         signs,
-        minutes: came
-          ? (Object.fromEntries(GAITS.map((g) => [g, Number(minutesOf(g)) || 0])) as Schemas["Minutes"])
-          : null,
+        minutes: came ? minutes(minutesOf) : null,
       };
       return ask(api.PATCH("/api/rides/{id}", { ...params, body }));
     },

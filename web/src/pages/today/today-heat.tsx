@@ -7,6 +7,7 @@ import { api, ask, Refused } from "../../api/client";
 import { weather } from "../../api/queries";
 import { HeatLine } from "../../parts/heat";
 import { useMe } from "../../parts/me";
+import { numbers } from "../../parts/numbers";
 import { FormTrouble } from "../../parts/states";
 import { inkSoft } from "../../theme/tokens";
 
@@ -20,10 +21,11 @@ export function TodayHeat() {
   const [degrees, setDegrees] = useState("");
   const [humidity, setHumidity] = useState("");
   const save = useMutation({
-    mutationFn: () => {
-      const n = Number(degrees);
-      const celsius = metric ? n : (n - 32) / 1.8;
-      return ask(api.PUT("/api/weather", { body: { celsius, humidity: Number(humidity) } }));
+    mutationFn: async () => {
+      const read = numbers({ celsius: degrees, humidity });
+      const [degree, percent] = [read.celsius ?? 0, read.humidity ?? 0];
+      const celsius = metric ? degree : (degree - 32) / 1.8;
+      return ask(api.PUT("/api/weather", { body: { celsius, humidity: percent } }));
     },
     onSuccess: (now) => {
       client.setQueryData(weather.queryKey, now);

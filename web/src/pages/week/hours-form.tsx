@@ -8,6 +8,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { api, ask, Refused, type Schemas } from "../../api/client";
 import { hours as hoursQuery } from "../../api/queries";
+import { numbers } from "../../parts/numbers";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { placeName } from "../../parts/words";
 import { inkSoft, rule, sageDark } from "../../theme/tokens";
@@ -166,14 +167,15 @@ function PlaceRow(props: { place: Schemas["Place"]; kept?: Schemas["PlaceOut"]; 
   return (
     <Row
       name={placeName[props.place]}
-      save={() =>
-        ask(
+      save={async () => {
+        const { at_once } = numbers({ at_once: form.at_once });
+        return ask(
           api.PUT("/api/places/{place}", {
             params: { path: { place: props.place } },
-            body: { at_once: Number(form.at_once), from: form.from, to: form.to },
+            body: { at_once: at_once ?? 0, from: form.from, to: form.to },
           }),
-        )
-      }
+        );
+      }}
     >
       {field("at_once", "At a time")}
       {field("from", "From")}
@@ -185,7 +187,13 @@ function PlaceRow(props: { place: Schemas["Place"]; kept?: Schemas["PlaceOut"]; 
 function Cattle({ works }: { works: number[] }) {
   const [days, setDays] = useState(() => weekdays.map((_, n) => String(works[n] ?? 0)));
   return (
-    <Row name="Works" save={() => ask(api.PUT("/api/cattle-days", { body: { works: days.map(Number) } }))}>
+    <Row
+      name="Works"
+      save={async () => {
+        const works = days.map((text) => numbers({ works: text }).works ?? 0);
+        return ask(api.PUT("/api/cattle-days", { body: { works } }));
+      }}
+    >
       {weekdays.map((label, n) => (
         <TextField
           key={label}
@@ -201,17 +209,11 @@ function Cattle({ works }: { works: number[] }) {
 
 function Agreed({ id, name, kept }: { id: string; name: string; kept?: Schemas["AgreedOut"] }) {
   const [form, setForm] = useState({ least: String(kept?.least ?? ""), most: String(kept?.most ?? "") });
-  const number = (text: string) => (text.trim() === "" ? null : Number(text));
   return (
     <Row
       name={name}
-      save={() =>
-        ask(
-          api.PUT("/api/horses/{id}/rides-a-week", {
-            params: { path: { id } },
-            body: { least: number(form.least), most: number(form.most) },
-          }),
-        )
+      save={async () =>
+        ask(api.PUT("/api/horses/{id}/rides-a-week", { params: { path: { id } }, body: numbers(form) }))
       }
     >
       <TextField

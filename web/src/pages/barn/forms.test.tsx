@@ -1,0 +1,110 @@
+// @vitest-environment jsdom
+import { cleanup, render, screen } from "@testing-library/react";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import type { Schemas } from "../../api/client";
+import { answer, around, refusal } from "../../tests/around";
+import { HorseForm } from "./horse-form";
+import { PersonForm } from "./person-form";
+
+const server = vi.hoisted(() => ({ PUT: vi.fn() }));
+vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: server }));
+beforeEach(() => void server.PUT.mockReset().mockImplementation(() => answer({ version: 2 })));
+afterEach(cleanup);
+
+const dell: Schemas["PersonOut"] = {
+  id: "p1",
+  name: "Dell Okafor",
+  email: "dell@cedars.example",
+  role: "assistant",
+  archived: false,
+  can_sign_in: true,
+  version: 4,
+};
+const wren: Schemas["HorseOut"] = {
+  id: "h1",
+  name: "Wren",
+  foaled: 2021,
+  sex: "mare",
+  note: "kind eye",
+  archived: false,
+  usual_rider_id: "p1",
+  version: 7,
+};
+const sent = () => server.PUT.mock.calls.map((c) => [c[0], (c[1] as { body: Record<string, unknown> }).body]);
+
+test("a changed horse is sent whole, with the version it was made from", async () => {
+  const { wrapper, user } = around();
+  const close = vi.fn();
+  render(<HorseForm horse={wren} people={[dell]} onClose={close} />, { wrapper });
+  await user.type(screen.getByLabelText("Note"), ", hard mouth");
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  expect(sent()).toEqual([
+    [
+      "/api/horses/{id}",
+      {
+        version: 7,
+        name: "Wren",
+        foaled: 2021,
+        sex: "mare",
+        owner_id: null,
+        usual_rider_id: "p1",
+        posture: null,
+        note: "kind eye, hard mouth",
+        archived: false,
+      },
+    ],
+  ]);
+  expect(close).toHaveBeenCalled();
+});
+
+test("a horse that is archived keeps what is typed, and one that is back in work too", async () => {
+  const { wrapper, user } = around();
+  render(<HorseForm horse={{ ...wren, archived: true }} people={[dell]} onClose={vi.fn()} />, { wrapper });
+  await user.click(screen.getByRole("button", { name: "Back in work" }));
+  expect(sent()[0]?.[1]).toMatchObject({ archived: false, name: "Wren" });
+});
+
+test("a year that is no number is told at its field and nothing is sent", async () => {
+  const { wrapper, user } = around();
+  render(<HorseForm horse={null} people={[]} onClose={vi.fn()} />, { wrapper });
+  await user.type(screen.getByLabelText("Name"), "Guest");
+  await user.type(screen.getByLabelText("Year foaled"), "spring");
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  expect(await screen.findByText("“spring” is not a number")).toBeDefined();
+  expect(server.PUT).not.toHaveBeenCalled();
+  expect(screen.getByLabelText<HTMLInputElement>("Name").value).toBe("Guest");
+});
+
+test("a new horse that is sent again after a lost answer goes under the same id", async () => {
+  const { wrapper, user } = around();
+  render(<HorseForm horse={null} people={[]} onClose={vi.fn()} />, { wrapper });
+  await user.type(screen.getByLabelText("Name"), "Guest");
+  server.PUT.mockImplementationOnce(() => Promise.reject(new TypeError("no network")));
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  expect((await screen.findByRole("alert")).textContent).toContain("cannot be reached");
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  const ids = server.PUT.mock.calls.map((c) => (c[1] as { params: { path: { id: string } } }).params.path.id);
+  expect(ids[0]).toBe(ids[1]);
+});
+
+test("a person whose password is refused is saved, and saving again goes on from there", async () => {
+  const { wrapper, user } = around();
+  const close = vi.fn();
+  render(<PersonForm person={dell} onClose={close} />, { wrapper });
+  await user.type(screen.getByLabelText(/New password/), "short");
+  server.PUT.mockImplementationOnce(() => answer({ version: 5 })).mockImplementationOnce(() =>
+    refusal("Not kept", { errors: [{ field: "password", detail: "a password has 10 to 200 characters" }] }),
+  );
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  expect(await screen.findByText("a password has 10 to 200 characters")).toBeDefined();
+  expect(close).not.toHaveBeenCalled();
+  await user.type(screen.getByLabelText(/New password/), " but longer");
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  expect(close).toHaveBeenCalled();
+  expect(sent().map(([path, body]) => [path, (body as { version?: number }).version])).toEqual([
+    ["/api/people/{id}", 4],
+    ["/api/people/{id}/password", undefined],
+    ["/api/people/{id}", 5],
+    ["/api/people/{id}/password", undefined],
+  ]);
+});
