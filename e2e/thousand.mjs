@@ -32,9 +32,7 @@ async function insist(what) {
 
 const name = `Thousand ${Date.now() % 100000}`;
 await insist(async () => {
-  await page.goto("/");
-  if (await page.getByRole("button", { name: "Trainer" }).isVisible())
-    await walkIn(page);
+  await walkIn(page);
   await newHorse(page, name);
   await page.getByRole("button", { name: "Ride", exact: true }).click();
   await getOn(page);

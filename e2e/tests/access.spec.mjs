@@ -70,9 +70,6 @@ for (const [size, viewport] of [
 ]) {
   test.describe(size, () => {
     test.use({ viewport });
-    // Each look at a page takes some seconds.
-    test.setTimeout(120_000);
-
     for (const [what, pages] of [
       ["the barn's", barnPages],
       ["the Book's", bookPages],

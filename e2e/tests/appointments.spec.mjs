@@ -184,7 +184,7 @@ test("a ride not ridden says why in one tap, and the rest of the week is mended"
   await expect(
     page.getByText(/^The (week is mended|rest of the week)/),
   ).toBeVisible({
-    timeout: 25_000,
+    timeout: 60_000,
   });
   const after = await week();
   expect(after.version).toBeGreaterThan(version);

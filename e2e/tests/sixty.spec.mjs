@@ -15,7 +15,6 @@ import {
 test("sixty reps by keys without leaving the page, each dot within 50 ms of its key", async ({
   page,
 }) => {
-  test.setTimeout(90_000);
   await walkIn(page);
   await newHorse(page, "Sixty Keys");
   await ride(page, "Sixty Keys");
@@ -45,7 +44,7 @@ test("sixty reps by keys without leaving the page, each dot within 50 ms of its 
       ms: 160,
     });
   await expect(page.getByText("60 reps, all sent")).toBeVisible({
-    timeout: 15_000,
+    timeout: 60_000,
   });
   expect(await repsOnServer(page, rideIdOf(page))).toHaveLength(60);
   const lags = await page.evaluate(() => window.__lags.sort((a, b) => a - b));
@@ -65,7 +64,6 @@ test.describe("by touch", () => {
   test("sixty reps by touch, with nothing under 56 px on the page", async ({
     page,
   }) => {
-    test.setTimeout(120_000);
     await walkIn(page);
     await newHorse(page, "Sixty Touches");
     await ride(page, "Sixty Touches");
@@ -107,7 +105,7 @@ test.describe("by touch", () => {
       await tellWeight(page, "egg").tap();
     }
     await expect(page.getByText("60 reps, all sent")).toBeVisible({
-      timeout: 15_000,
+      timeout: 60_000,
     });
     expect(await repsOnServer(page, rideIdOf(page))).toHaveLength(60);
   });

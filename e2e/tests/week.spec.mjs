@@ -24,7 +24,7 @@ async function openWeek(page, ahead) {
 async function planIt(page) {
   await page.getByRole("button", { name: "Plan the week" }).click();
   await expect(page.getByRole("button", { name: "Publish" })).toBeVisible({
-    timeout: 25_000,
+    timeout: 60_000,
   });
   await expect(page.getByText("Draft: only you see it")).toBeVisible();
 }
@@ -128,7 +128,7 @@ test("a rider is ill: the rest of the week is mended, and what moved is said", a
   await page.getByRole("option", { name: "Mara Quill" }).click();
   await form.getByLabel("Why").fill("ill");
   await form.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByText(/^\d+ moved$/)).toBeVisible({ timeout: 25_000 });
+  await expect(page.getByText(/^\d+ moved$/)).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText("Breaks a rule")).toHaveCount(0);
   const after = await chips(page).evaluateAll((all) =>
     all.map((c) => c.getAttribute("aria-label")),

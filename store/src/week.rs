@@ -1,8 +1,9 @@
 //! The week: plans as drafts and as published, and the rides that a plan puts on the days.
 
+use cavesson_core::load::Minutes;
 use chrono::{NaiveDate, NaiveTime};
 use serde_json::Value;
-use sqlx::PgPool;
+use sqlx::{PgPool, types::Json};
 use uuid::Uuid;
 
 use crate::{Result, Scope, Update};
@@ -160,7 +161,7 @@ pub struct Ridden {
     /// Why it was not ridden.
     pub missed: Option<String>,
     /// Minutes by gait, where they were told.
-    pub minutes: Option<Value>,
+    pub minutes: Option<Json<Minutes>>,
     /// The steps that were worked, as `rung@gait`.
     pub steps: Vec<String>,
 }
@@ -169,7 +170,8 @@ pub struct Ridden {
 pub async fn rides(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Ridden>> {
     Ok(sqlx::query_as!(
         Ridden,
-        r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place, r.state, r.work, r.missed, r.minutes, r.steps
+        r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place, r.state, r.work, r.missed,
+                  r.minutes as "minutes: Json<Minutes>", r.steps
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.ridden_on between $3 and $4
@@ -199,12 +201,52 @@ pub async fn rode(db: &PgPool, scope: &Scope, since: NaiveDate) -> Result<Vec<(U
 /// The day of each horse's first ride.
 pub async fn first_ridden(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, NaiveDate)>> {
     let rows = sqlx::query!(
-        r#"select r.horse_id, min(r.ridden_on) as "first!" from ride r join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
-           where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.state <> 'planned' group by r.horse_id"#,
+        r#"select h.id, f.ridden_on as "first!" from horse h cross join lateral (
+               select r.ridden_on from ride r
+               where r.barn_id = h.barn_id and r.horse_id = h.id and r.state <> 'planned' order by r.ridden_on limit 1) f
+           where h.barn_id = $1 and ($2::uuid is null or h.owner_id = $2)"#,
         scope.barn,
         scope.owned_by
     )
     .fetch_all(db)
     .await?;
-    Ok(rows.into_iter().map(|r| (r.horse_id, r.first)).collect())
+    Ok(rows.into_iter().map(|r| (r.id, r.first)).collect())
+}
+
+/// A ride as months are looked at.
+#[derive(Debug, Clone)]
+#[allow(missing_docs)]
+pub struct Worked {
+    pub horse_id: Uuid,
+    pub rider_id: Uuid,
+    pub ridden_on: NaiveDate,
+    pub place: String,
+    /// Planned, and not ridden so far.
+    pub waits: bool,
+    /// Put on its day by the plan of a week.
+    pub from_week: bool,
+    /// Why it was not ridden.
+    pub missed: Option<String>,
+    /// Minutes by gait, where they were told.
+    pub minutes: Option<Json<Minutes>>,
+    /// The steps that were worked, as `rung@gait`.
+    pub steps: Vec<String>,
+}
+
+/// Rides from a day to another, both included, in no order: a year of a barn is ten thousand.
+pub async fn worked(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Worked>> {
+    Ok(sqlx::query_as!(
+        Worked,
+        r#"select r.horse_id, r.rider_id, r.ridden_on, r.place, r.state = 'planned' as "waits!", r.work is not null as "from_week!",
+                  r.missed, r.minutes as "minutes: Json<Minutes>", r.steps
+           from ride r
+           where r.barn_id = $1 and r.ridden_on between $3 and $4 and ($2::uuid is null or exists (
+               select from horse h where h.barn_id = r.barn_id and h.id = r.horse_id and h.owner_id = $2))"#,
+        scope.barn,
+        scope.owned_by,
+        from,
+        to
+    )
+    .fetch_all(db)
+    .await?)
 }

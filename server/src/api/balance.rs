@@ -5,7 +5,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use axum::{Json, extract::State};
 use cavesson_core::{
     ladder::{Curriculum, Place},
-    load::{self, Done, Minutes, mondays},
+    load::{self, Done, mondays},
     week::usual_minutes,
 };
 use cavesson_store::{
@@ -13,7 +13,7 @@ use cavesson_store::{
     barn::{self, Barn},
     horse::{self, Horse},
     hours, person,
-    week::{self as kept, Ridden},
+    week::{self as kept, Worked},
 };
 use chrono::{Datelike, NaiveDate};
 use serde::{Deserialize, Serialize};
@@ -116,13 +116,13 @@ pub(super) async fn read(
     let first = kept::first_ridden(&app.db, &signed.scope).await?;
     let weeks = mondays(today, number);
     let from = weeks.first().copied().unwrap_or(today);
-    let rides = kept::rides(&app.db, &signed.scope, from, today).await?;
+    let rides = kept::worked(&app.db, &signed.scope, from, today).await?;
     let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
     let agreed = hours::agreed(&app.db, &signed.scope).await?;
     let away = away(&app, &signed.scope, &barn, from, today).await?;
     let Page { items: people, .. } = person::list(&app.db, &signed.scope, false, 0, 200).await?;
-    let at = |r: &Ridden| ((r.ridden_on - from).num_days() / 7) as usize;
-    let ridden: Vec<&Ridden> = rides.iter().filter(|r| r.state != "planned").collect();
+    let at = |r: &Worked| ((r.ridden_on - from).num_days() / 7) as usize;
+    let ridden: Vec<&Worked> = rides.iter().filter(|r| !r.waits).collect();
     let horses = horses
         .iter()
         .map(|h| {
@@ -135,7 +135,7 @@ pub(super) async fn read(
             horse_balance(h, agreed, &sums, came)
         })
         .collect();
-    let count = |of: &dyn Fn(&Ridden) -> bool| {
+    let count = |of: &dyn Fn(&Worked) -> bool| {
         let mut rides = vec![0; number];
         ridden.iter().filter(|r| of(r)).for_each(|r| rides[at(r)] += 1);
         rides
@@ -149,7 +149,7 @@ pub(super) async fn read(
         .ladders()
         .iter()
         .map(|l| {
-            let on = |r: &Ridden| r.steps.iter().any(|s| s.starts_with(l.letter));
+            let on = |r: &Worked| r.steps.iter().any(|s| s.starts_with(l.letter));
             Row { id: l.letter.to_string(), name: l.name.clone(), rides: count(&on) }
         })
         .filter(|row| row.rides.iter().any(|n| *n > 0))
@@ -164,10 +164,9 @@ pub(super) async fn read(
     }))
 }
 
-fn done(r: &Ridden, age: Option<u32>) -> Done {
-    let told: Option<Minutes> = r.minutes.clone().and_then(|m| serde_json::from_value(m).ok());
+fn done(r: &Worked, age: Option<u32>) -> Done {
     let out = r.place.parse::<Place>().is_ok_and(Place::is_out_of_the_pen);
-    Done { on: r.ridden_on, minutes: told.unwrap_or_else(|| usual_minutes(age)), out }
+    Done { on: r.ridden_on, minutes: r.minutes.map_or_else(|| usual_minutes(age), |m| m.0), out }
 }
 
 /// Whole days on which horses were away, in the calendar and by themselves.
@@ -213,9 +212,9 @@ fn horse_balance(horse: &Horse, agreed: Option<(i16, i16)>, sums: &[load::WeekSu
 }
 
 /// What was planned before today and not ridden, by reason.
-fn missed(rides: &[Ridden], today: NaiveDate) -> Result<Vec<Missed>, Problem> {
+fn missed(rides: &[Worked], today: NaiveDate) -> Result<Vec<Missed>, Problem> {
     let mut by_why: BTreeMap<Option<&str>, u32> = BTreeMap::new();
-    let not_ridden = |r: &&Ridden| r.state == "planned" && r.work.is_some();
+    let not_ridden = |r: &&Worked| r.waits && r.from_week;
     for r in rides.iter().filter(not_ridden).filter(|r| r.missed.is_some() || r.ridden_on < today) {
         *by_why.entry(r.missed.as_deref()).or_default() += 1;
     }

@@ -3,3 +3,4 @@
 mod around;
 mod store;
 mod support;
+mod weeks;

@@ -4,7 +4,6 @@ use std::{collections::HashMap, sync::Arc};
 
 use cavesson_core::{
     ladder::{Gait, Place},
-    load::Minutes,
     week::{
         self, BarnWeek, Ix, Mount, Posed, Ride, Rider, Span, charge, open_hours, usual_at_once, usual_hours,
         usual_minutes, usual_start, without,
@@ -241,8 +240,7 @@ fn mount(horse: &Horse, standing: Option<&StandingOut>, diary: &Diary, book: &Bo
 }
 
 fn load_of(ridden: &Ridden, age: Option<u32>) -> u32 {
-    let told: Option<Minutes> = ridden.minutes.clone().and_then(|m| serde_json::from_value(m).ok());
-    told.unwrap_or_else(|| usual_minutes(age)).load()
+    ridden.minutes.map_or_else(|| usual_minutes(age), |m| m.0).load()
 }
 
 /// Rides of the week before. One that worked several of the horse's subjects counts for the first of them.
