@@ -9,12 +9,51 @@ pub struct Air {
     humidity: u8,
 }
 
+/// What a thermometer counts in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+#[allow(missing_docs)]
+pub enum Scale {
+    Celsius,
+    Fahrenheit,
+}
+
+impl Scale {
+    /// Degrees of this scale in °C.
+    pub fn celsius(self, degrees: f64) -> f64 {
+        match self {
+            Scale::Celsius => degrees,
+            Scale::Fahrenheit => (degrees - 32.0) / 1.8,
+        }
+    }
+
+    /// °C in degrees of this scale.
+    pub fn degrees(self, celsius: f64) -> f64 {
+        match self {
+            Scale::Celsius => celsius,
+            Scale::Fahrenheit => 1.8 * celsius + 32.0,
+        }
+    }
+
+    const fn sign(self) -> &'static str {
+        match self {
+            Scale::Celsius => "°C",
+            Scale::Fahrenheit => "°F",
+        }
+    }
+}
+
+/// °C between which air is air.
+const COLDEST: f64 = -40.0;
+const HOTTEST: f64 = 60.0;
+
 /// Air that no horse is ridden in.
 #[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
 #[allow(missing_docs)]
 pub enum AirFlaw {
-    #[error("{0} °C is no air temperature; it is from -40 to 60")]
-    Temperature(f64),
+    #[error("{0} {sign} is no air temperature; it is from {low} to {high}", sign = .1.sign(), low = .1.degrees(COLDEST),
+            high = .1.degrees(HOTTEST))]
+    Temperature(f64, Scale),
     #[error("{0}% is no relative humidity; it is from 0 to 100")]
     Humidity(f64),
 }
@@ -40,8 +79,17 @@ impl Air {
     /// # Errors
     /// Outside -40 to 60 °C or 0 to 100 %.
     pub fn new(celsius: f64, humidity: f64) -> Result<Air, AirFlaw> {
-        if !(-40.0..=60.0).contains(&celsius) {
-            return Err(AirFlaw::Temperature(celsius));
+        Air::read(celsius, Scale::Celsius, humidity)
+    }
+
+    /// As it is read off a thermometer of any scale, and per cent.
+    ///
+    /// # Errors
+    /// Outside -40 to 60 °C or 0 to 100 %.
+    pub fn read(degrees: f64, scale: Scale, humidity: f64) -> Result<Air, AirFlaw> {
+        let celsius = scale.celsius(degrees);
+        if !(COLDEST..=HOTTEST).contains(&celsius) {
+            return Err(AirFlaw::Temperature(degrees, scale));
         }
         if !(0.0..=100.0).contains(&humidity) {
             return Err(AirFlaw::Humidity(humidity));
@@ -56,7 +104,7 @@ impl Air {
 
     /// Air temperature in °F.
     pub fn fahrenheit(self) -> f64 {
-        1.8 * self.celsius() + 32.0
+        Scale::Fahrenheit.degrees(self.celsius())
     }
 
     /// Relative humidity in per cent.

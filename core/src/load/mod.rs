@@ -5,5 +5,5 @@ mod heat;
 mod work;
 
 pub use balance::{Done, TOO_MUCH_ALIKE, WeekSum, mondays, weeks};
-pub use heat::{Air, AirFlaw, HeatBand};
+pub use heat::{Air, AirFlaw, HeatBand, Scale};
 pub use work::{Class, Minutes, Week};

@@ -86,6 +86,16 @@ pub fn is_tight(signs: &[String]) -> bool {
     signs.iter().any(tight)
 }
 
+/// Whether a horse was tight the last time: on the last day before today on which it was worked, or since.
+pub fn is_unsettled<'d>(
+    signs: impl IntoIterator<Item = (NaiveDate, &'d [String])>,
+    worked: impl IntoIterator<Item = NaiveDate>,
+    today: NaiveDate,
+) -> bool {
+    let last = worked.into_iter().filter(|day| *day < today).max();
+    signs.into_iter().any(|(on, tags)| Some(on) >= last && is_tight(tags))
+}
+
 /// Whether the mouth was noted sore on a day, and nobody has written since that someone looked.
 pub fn has_sore_mouth<'d>(
     days: impl IntoIterator<Item = (NaiveDate, &'d [String])>,

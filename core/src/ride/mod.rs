@@ -7,7 +7,7 @@ mod outline;
 mod plan;
 pub mod shorthand;
 
-pub use checks::{Before, Check, Mouthpiece, checks, has_sore_mouth, is_tight};
+pub use checks::{Before, Check, Mouthpiece, checks, has_sore_mouth, is_tight, is_unsettled};
 pub use choice::{Because, Habits, Swap, choices};
 pub use coach::{Advice, AskedRep, Coached, SoFar, best, coach};
 pub use outline::{Main, Outline, Split, outline};

@@ -8,6 +8,7 @@ mod barn;
 mod bits;
 mod chain;
 mod charge;
+mod clock;
 mod conflicts;
 mod explain;
 mod one_horse;

@@ -1,6 +1,6 @@
 //! Every way in which a work can be ridden, as far as that can be told before any other ride is there.
 
-use super::{Ix, Ride, Week, bits, state::Clock};
+use super::{Ix, Ride, Week, bits, clock::Clock};
 
 /// One way to ride a work.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

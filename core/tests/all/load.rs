@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 
 use cavesson_core::{
     ladder::Gait,
-    load::{Air, Class, Done, HeatBand, Minutes, Week, mondays, weeks},
+    load::{Air, Class, Done, HeatBand, Minutes, Scale, Week, mondays, weeks},
 };
 use chrono::{Days, NaiveDate};
 
@@ -39,6 +39,14 @@ fn the_bands_of_the_sum_are_those_of_the_extension_sheets() {
         assert!((a.sum_index() - sum).abs() < 1e-9, "{celsius} {humidity}: {}", a.sum_index());
         assert_eq!(a.band(), band, "{celsius} {humidity}");
     }
+    // The fixed points of the two scales (ISO 80000-5): freezing and boiling water, and where both read the same.
+    for (celsius, fahrenheit) in [(0.0, 32.0), (100.0, 212.0), (-40.0, -40.0), (37.0, 98.6)] {
+        assert!((Scale::Fahrenheit.celsius(fahrenheit) - celsius).abs() < 1e-9);
+        assert!((Scale::Fahrenheit.degrees(celsius) - fahrenheit).abs() < 1e-9);
+    }
+    assert_eq!(Air::read(95.0, Scale::Fahrenheit, 50.0), Air::new(35.0, 50.0));
+    let flaw = Air::read(150.0, Scale::Fahrenheit, 50.0).unwrap_err();
+    assert_eq!(flaw.to_string(), "150 °F is no air temperature; it is from -40 to 140");
     assert!(Air::new(61.0, 50.0).is_err() && Air::new(20.0, 101.0).is_err() && Air::new(f64::NAN, 1.0).is_err());
 }
 

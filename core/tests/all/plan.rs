@@ -10,7 +10,7 @@ use cavesson_core::{
     response::Answer,
     ride::{
         Because, Before, Conditions, Edit, Habits, Mouthpiece, Purpose, RidePlan, Split, Swap, checks, choices,
-        has_sore_mouth, is_tight, plan,
+        has_sore_mouth, is_tight, is_unsettled, plan,
     },
 };
 
@@ -201,6 +201,25 @@ fn every_tight_sign_of_the_handbook_is_a_horse_that_is_not_settled() {
     }
     assert!(!is_tight(&signs(&["licks", "soft-eye", "tired", "sore-mouth"])), "soft and off are not tight");
     assert!(!is_tight(&[]));
+}
+
+#[test]
+fn a_horse_is_unsettled_by_its_last_day_of_work_and_what_came_since() {
+    let (tight, licks) = (vec!["tail".to_owned()], vec!["licks".to_owned()]);
+    let unsettled = |signs: &[(u64, &Vec<String>)], worked: &[u64]| {
+        is_unsettled(
+            signs.iter().map(|(n, tags)| (date(*n), tags.as_slice())),
+            worked.iter().map(|n| date(*n)),
+            date(10),
+        )
+    };
+    assert!(unsettled(&[(9, &tight)], &[2, 9]));
+    assert!(!unsettled(&[(2, &tight), (9, &licks)], &[2, 9]), "it worked well since");
+    assert!(unsettled(&[(9, &tight)], &[2, 8]), "seen on a day without work");
+    assert!(unsettled(&[(9, &tight)], &[2, 9, 10]), "today's first reps do not make it settled");
+    assert!(unsettled(&[(9, &licks), (10, &tight)], &[9]), "seen today");
+    assert!(!unsettled(&[], &[]));
+    assert!(unsettled(&[(3, &tight)], &[]), "never worked, seen tight");
 }
 
 #[test]
