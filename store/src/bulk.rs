@@ -12,6 +12,7 @@ use uuid::Uuid;
 use crate::{
     Result,
     rep::{note_steps, to_row},
+    whole::column,
 };
 
 /// A ride with all that was logged in it.
@@ -127,8 +128,4 @@ async fn insert_sets(tx: &mut PgConnection, barn: Uuid, rides: &[WholeRide]) -> 
     .execute(&mut *tx)
     .await?;
     Ok(())
-}
-
-fn column<R, T>(rows: &[R], value: impl Fn(&R) -> T) -> Vec<T> {
-    rows.iter().map(value).collect()
 }

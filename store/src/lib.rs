@@ -10,6 +10,7 @@
 pub mod appointment;
 pub mod barn;
 pub mod bulk;
+pub mod correction;
 pub mod curriculum;
 mod error;
 pub mod evidence;
@@ -26,6 +27,7 @@ pub mod session;
 pub mod set;
 pub mod standing;
 pub mod week;
+pub mod whole;
 pub mod written;
 
 pub use error::{Result, StoreError};

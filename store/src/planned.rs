@@ -69,7 +69,7 @@ pub async fn put_edit(db: &PgPool, scope: &Scope, ride: Uuid, new: &Edit) -> Res
     .await?
     .rows_affected();
     if done == 1 {
-        ride::log_changed(&mut tx, scope, ride).await?;
+        ride::log_changed(&mut tx, scope, &[ride]).await?;
         tx.commit().await?;
         return Ok(Put::Created);
     }
@@ -97,7 +97,7 @@ pub async fn clear_edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<()> {
         .execute(&mut *tx)
         .await?;
     // The swaps among them are no longer remembered either.
-    ride::log_changed(&mut tx, scope, ride).await?;
+    ride::log_changed(&mut tx, scope, &[ride]).await?;
     tx.commit().await?;
     Ok(())
 }

@@ -1,15 +1,14 @@
-//! Reps: logged, corrected, removed with a trace, and read back as evidence.
+//! Reps: logged, and read back with their sets.
 
 use cavesson_core::{
     ladder::{Gait, Side},
     response::{Answer, Millis, Outcome, Part, Rep, Weight},
 };
-use chrono::{DateTime, NaiveDate, Utc};
-use serde_json::json;
+use chrono::{DateTime, Utc};
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Page, Put, Result, Scope, StoreError, Update, ride};
+use crate::{Put, Result, Scope, StoreError, ride};
 
 /// A set: what was asked, and on which side.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -53,44 +52,18 @@ pub struct LoggedRep {
     pub version: i32,
 }
 
-/// What a rep is corrected to.
-#[derive(Debug, Clone, PartialEq, Eq)]
-#[allow(missing_docs)]
-pub struct Correction {
-    pub rep: Rep,
-    pub faults: Vec<String>,
-    pub removed: bool,
-}
-
-/// A change to a logged rep, or with an id under 0 to who rode a set.
-#[derive(Debug, Clone, PartialEq)]
-#[allow(missing_docs)]
-pub struct RepChange {
-    pub id: i64,
-    pub at: DateTime<Utc>,
-    pub person_name: String,
-    pub ride_id: Uuid,
-    pub ridden_on: NaiveDate,
-    pub rung: String,
-    pub gait: String,
-    pub side: String,
-    pub before: serde_json::Value,
-    pub after: Option<serde_json::Value>,
-}
-
 /// Logs a rep into a set of a ride, making the set when it is new. The ride must be of the scope's barn.
 pub async fn put(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<Put> {
     let mut tx = db.begin().await?;
     let put = put_in(&mut tx, scope, set, new).await?;
     if put == Put::Created {
-        touch_horse(&mut tx, scope, set.ride_id).await?;
+        touch(&mut tx, scope, &[set.ride_id]).await?;
     }
     tx.commit().await?;
     Ok(put)
 }
 
-/// As [`put`], inside a transaction, without counting up the horse's log: see [`touch_horse`].
-pub async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<Put> {
+async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<Put> {
     match put_set(tx, scope, set).await? {
         Put::Created | Put::Same => {}
         other => return Ok(other),
@@ -193,78 +166,21 @@ pub(crate) async fn note_steps(tx: &mut PgConnection, barn: Uuid, rides: &[Uuid]
     Ok(())
 }
 
-/// Counts up the log of a ride's horse, and opens the ride if it was only planned.
-pub async fn touch_horse(tx: &mut PgConnection, scope: &Scope, ride: Uuid) -> Result<()> {
-    ride::log_changed(tx, scope, ride).await?;
+/// Counts up the logs of the horses of rides, and opens those rides that were only planned.
+pub(crate) async fn touch(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
+    ride::log_changed(tx, scope, rides).await?;
     sqlx::query!(
-        "update ride set state = 'open', missed = null, version = version + 1 where barn_id = $1 and id = $2 and state = 'planned'",
+        "update ride set state = 'open', missed = null, version = version + 1
+         where barn_id = $1 and id = any($2) and state = 'planned'",
         scope.barn,
-        ride
+        rides
     )
     .execute(&mut *tx)
     .await?;
     Ok(())
 }
 
-/// Corrects, removes or restores a logged rep, and keeps who did it and what it was before.
-pub async fn correct(db: &PgPool, scope: &Scope, id: Uuid, version: i32, to: &Correction) -> Result<Update<LoggedRep>> {
-    let mut tx = db.begin().await?;
-    let Some(row) = sqlx::query!(
-        "select s.ride_id, r.horse_id from rep join ride_set s on s.barn_id = rep.barn_id and s.id = rep.set_id
-         join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
-         where rep.barn_id = $1 and rep.id = $2 for update of rep",
-        scope.barn,
-        id
-    )
-    .fetch_optional(&mut *tx)
-    .await?
-    else {
-        return Ok(Update::Missing);
-    };
-    let before = get(&mut tx, scope, id).await?;
-    if before.version != version {
-        return Ok(Update::Stale(before));
-    }
-    let new = to_row(&to.rep);
-    sqlx::query!(
-        "update rep set outcome = $3, missing = $4, weight = $5, millis = $6, faults = $7, version = version + 1,
-                removed_at = case when $8 then coalesce(removed_at, now()) end
-         where barn_id = $1 and id = $2",
-        scope.barn,
-        id,
-        new.outcome,
-        new.missing,
-        new.weight,
-        new.millis,
-        &to.faults,
-        to.removed
-    )
-    .execute(&mut *tx)
-    .await?;
-    let after = get(&mut tx, scope, id).await?;
-    sqlx::query!(
-        "insert into rep_change (barn_id, rep_id, horse_id, person_id, before, after) values ($1, $2, $3, $4, $5, $6)",
-        scope.barn,
-        id,
-        row.horse_id,
-        scope.person,
-        told(&before),
-        (!after.removed).then(|| told(&after))
-    )
-    .execute(&mut *tx)
-    .await?;
-    touch_horse(&mut tx, scope, row.ride_id).await?;
-    tx.commit().await?;
-    Ok(Update::Done(after))
-}
-
-fn told(rep: &LoggedRep) -> serde_json::Value {
-    let row = to_row(&rep.rep);
-    json!({ "outcome": row.outcome, "missing": row.missing, "weight": row.weight, "millis": row.millis, "faults": rep.faults,
-            "removed": rep.removed })
-}
-
-async fn get(tx: &mut PgConnection, scope: &Scope, id: Uuid) -> Result<LoggedRep> {
+pub(crate) async fn get(tx: &mut PgConnection, scope: &Scope, id: Uuid) -> Result<LoggedRep> {
     let r = sqlx::query!(
         r#"select set_id, position, outcome, missing, weight, millis, faults, asked_at, removed_at is not null as "removed!",
                   version
@@ -338,36 +254,6 @@ pub async fn of_rides(
         }
     }
     Ok(sets)
-}
-
-/// Changes to a horse's logged reps, latest first.
-pub async fn changes(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limit: i64) -> Result<Page<RepChange>> {
-    let rows = sqlx::query_as!(
-        RepChange,
-        r#"select c.id as "id!", c.at as "at!", p.name as "person_name!", r.id as "ride_id!", r.ridden_on as "ridden_on!",
-                  s.rung as "rung!", s.gait as "gait!", s.side as "side!", c.before as "before!", c.after
-           from (select rc.id, rc.at, rc.person_id, rep.set_id, rc.before, rc.after
-                 from rep_change rc join rep on rep.barn_id = rc.barn_id and rep.id = rc.rep_id
-                 where rc.barn_id = $1 and rc.horse_id = $2
-                 union all
-                 select -sc.id, sc.at, sc.person_id, sc.set_id, jsonb_build_object('rider', was.name),
-                        jsonb_build_object('rider', is_now.name)
-                 from set_change sc
-                 join person was on was.barn_id = sc.barn_id and was.id = (sc.before ->> 'rider_id')::uuid
-                 join person is_now on is_now.barn_id = sc.barn_id and is_now.id = (sc.after ->> 'rider_id')::uuid
-                 where sc.barn_id = $1 and sc.horse_id = $2) c
-           join person p on p.barn_id = $1 and p.id = c.person_id
-           join ride_set s on s.barn_id = $1 and s.id = c.set_id
-           join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
-           order by c.at desc, c.id desc offset $3 limit $4"#,
-        scope.barn,
-        horse,
-        offset,
-        limit + 1
-    )
-    .fetch_all(db)
-    .await?;
-    Ok(Page::of(rows, offset, limit))
 }
 
 /// A rep as its columns.

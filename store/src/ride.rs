@@ -205,6 +205,9 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
     .await?
     .rows_affected();
     if done == 1 {
+        if !new.signs.is_empty() {
+            log_changed(db, scope, &[id]).await?;
+        }
         return Ok(Put::Created);
     }
     // A ride keeps its horse, day and way of entry for good, so these tell whether it is the same ride sent again.
@@ -249,7 +252,7 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
     .rows_affected();
     if done == 1 {
         // Place, hands and signs are evidence too.
-        log_changed(&mut tx, scope, id).await?;
+        log_changed(&mut tx, scope, &[id]).await?;
     }
     tx.commit().await?;
     Ok(match get(db, scope, id).await? {
@@ -259,17 +262,18 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
     })
 }
 
-/// Counts up the log of a ride's horse: what was worked out from it before no longer holds. The ride tells at which count it
-/// changed.
-pub(crate) async fn log_changed(tx: &mut PgConnection, scope: &Scope, ride: Uuid) -> Result<()> {
+/// Counts up the logs of the horses of rides: what was worked out from them before no longer holds. A ride tells at which
+/// count it changed.
+pub(crate) async fn log_changed(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
     sqlx::query!(
         "with counted as (
              update horse h set log_revision = h.log_revision + 1 from ride r
-             where r.barn_id = $1 and r.id = $2 and h.barn_id = r.barn_id and h.id = r.horse_id
-             returning h.log_revision)
-         update ride set logged_at = counted.log_revision from counted where barn_id = $1 and id = $2",
+             where r.barn_id = $1 and r.id = any($2) and h.barn_id = r.barn_id and h.id = r.horse_id
+             returning h.id, h.log_revision)
+         update ride set logged_at = counted.log_revision from counted
+         where barn_id = $1 and ride.id = any($2) and horse_id = counted.id",
         scope.barn,
-        ride
+        rides
     )
     .execute(tx)
     .await?;

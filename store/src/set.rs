@@ -7,7 +7,7 @@ use uuid::Uuid;
 
 use crate::{
     Put, Result, Scope, StoreError,
-    rep::{SetKey, known, put_set, touch_horse},
+    rep::{SetKey, known, put_set, touch},
 };
 
 /// Keeps what was counted in a set, on a rung that is not counted in reps. The ride must be of the scope's barn.
@@ -15,14 +15,13 @@ pub async fn put_count(db: &PgPool, scope: &Scope, set: &SetKey, count: &Count) 
     let mut tx = db.begin().await?;
     let put = put_count_in(&mut tx, scope, set, count).await?;
     if put == Put::Created {
-        touch_horse(&mut tx, scope, set.ride_id).await?;
+        touch(&mut tx, scope, &[set.ride_id]).await?;
         tx.commit().await?;
     }
     Ok(put)
 }
 
-/// As [`put_count`], inside a transaction, without counting up the horse's log: see [`touch_horse`].
-pub async fn put_count_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, count: &Count) -> Result<Put> {
+async fn put_count_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, count: &Count) -> Result<Put> {
     let body = serde_json::to_value(count).map_err(|e| StoreError::Unreadable(e.to_string()))?;
     match put_set(tx, scope, set).await? {
         Put::Created | Put::Same => {}
@@ -103,7 +102,7 @@ pub async fn give_set(db: &PgPool, scope: &Scope, set: Uuid, rider: Uuid) -> Res
     )
     .execute(&mut *tx)
     .await?;
-    touch_horse(&mut tx, scope, row.ride_id).await?;
+    touch(&mut tx, scope, &[row.ride_id]).await?;
     tx.commit().await?;
     Ok(true)
 }

@@ -4,3 +4,4 @@ mod around;
 mod store;
 mod support;
 mod weeks;
+mod whole;

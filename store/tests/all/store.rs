@@ -8,10 +8,11 @@ use cavesson_core::{
 use cavesson_store::{
     Put, Scope, Update,
     bulk::{self, WholeRide, WholeSet},
+    correction::{self, Correction},
     evidence::{self, Of},
     horse::{self, HorseFields},
     person::{self, PersonFields},
-    rep::{self, Correction, NewRep},
+    rep::{self, NewRep},
     ride::{self},
     session,
     standing::{self, MadeFrom},
@@ -89,15 +90,15 @@ async fn a_rep_counts_the_log_up_once_and_a_removed_one_is_no_evidence(db: PgPoo
     }
     assert_eq!(revision().await, 1);
     let removal = Correction { rep: new.rep, faults: vec![], removed: true };
-    assert!(matches!(rep::correct(&db, &barn.scope, new.id, 1, &removal).await.unwrap(), Update::Done(_)));
+    assert!(matches!(correction::put(&db, &barn.scope, new.id, 1, &removal).await.unwrap(), Update::Done(_)));
     assert_eq!(revision().await, 2);
     assert!(evidence::reps(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap().is_empty());
-    assert!(matches!(rep::correct(&db, &barn.scope, new.id, 1, &removal).await.unwrap(), Update::Stale(_)));
-    assert_eq!(rep::correct(&db, &barn.scope, Uuid::new_v4(), 1, &removal).await.unwrap(), Update::Missing);
+    assert!(matches!(correction::put(&db, &barn.scope, new.id, 1, &removal).await.unwrap(), Update::Stale(_)));
+    assert_eq!(correction::put(&db, &barn.scope, Uuid::new_v4(), 1, &removal).await.unwrap(), Update::Missing);
     let back = Correction { removed: false, ..removal };
-    rep::correct(&db, &barn.scope, new.id, 2, &back).await.unwrap();
+    correction::put(&db, &barn.scope, new.id, 2, &back).await.unwrap();
     assert_eq!(evidence::reps(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap().len(), 1);
-    assert_eq!(rep::changes(&db, &barn.scope, barn.horse, 0, 10).await.unwrap().items.len(), 2);
+    assert_eq!(correction::changes(&db, &barn.scope, barn.horse, 0, 10).await.unwrap().items.len(), 2);
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
@@ -124,7 +125,7 @@ async fn who_has_read_a_log_is_told_the_days_that_changed_since_and_no_others(db
     assert_eq!(since(read).await, []);
     // An old rep is corrected, and a ride's signs are noted: their days, and only those.
     let removal = Correction { rep: reps[0].1.rep, faults: vec![], removed: true };
-    rep::correct(&db, &barn.scope, reps[0].1.id, 1, &removal).await.unwrap();
+    correction::put(&db, &barn.scope, reps[0].1.id, 1, &removal).await.unwrap();
     assert_eq!(since(read).await, days[..1]);
     // Sent again, a rep changes nothing.
     rep::put(&db, &barn.scope, &set(reps[2].0, Side::Left), &reps[2].1).await.unwrap();
