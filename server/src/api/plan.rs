@@ -10,7 +10,7 @@ use cavesson_core::{
     ladder::{Course, Gait, Place, Side, StepIx},
     load::HeatBand,
     ride::{
-        Before, Check as CoreCheck, Conditions, Edit, Mouthpiece, Part, RidePlan, checks, has_sore_mouth, is_tight,
+        Before, Check as CoreCheck, Conditions, Edit, Mouthpiece, Part, RidePlan, checks, has_sore_mouth, is_unsettled,
         plan,
     },
 };
@@ -222,15 +222,14 @@ fn before(
     let bit = gear.iter().find(|g| g.mouthpiece.is_some());
     let mouthpiece = |g: &Gear| g.mouthpiece.as_deref().and_then(|m| from_word::<MouthpieceKind>(m).ok());
     let looked = record.written.findings.iter().max().copied();
-    let last_day = record.days.last().map(|d| d.date);
-    let tight = record.signs.iter().any(|(on, signs)| Some(*on) >= last_day && is_tight(signs));
+    let signs = || record.signs.iter().map(|(on, signs)| (*on, signs.as_slice()));
     let look = survey.horse_call().filter(|h| h.call() == Call::LookAt);
     Before {
         today: Some(ride.ridden_on),
         bit: bit.and_then(mouthpiece).map(Mouthpiece::from),
         first_day: bit.is_some_and(|b| b.days == 0),
         teeth_seen: bit.and_then(|b| b.teeth_seen),
-        sore_mouth: has_sore_mouth(record.signs.iter().map(|(on, signs)| (*on, signs.as_slice())), looked),
+        sore_mouth: has_sore_mouth(signs(), looked),
         look_at: look.map(|h| h.why(survey.course()).swap_remove(0)),
         heat,
         fastest: steps.iter().map(|&s| survey.course().step(s).gait).max().filter(|g| *g > Gait::Stand),
@@ -238,7 +237,7 @@ fn before(
         days_ridden: record.days.len() as u32,
         cattle: steps.iter().any(|&s| survey.course().step(s).rung.starts_with('C')),
         spurs: gear.iter().any(|g| g.kind == "spurs"),
-        unsettled: tight,
+        unsettled: is_unsettled(signs(), record.days.iter().map(|d| d.date), ride.ridden_on),
         away: from_word::<Place>(&ride.place).is_ok_and(Place::is_away),
     }
 }

@@ -10,7 +10,8 @@ use cavesson_core::{
 };
 use cavesson_store::{
     Page, Put, Update,
-    rep::{self, Correction, LoggedRep, NewRep, SetKey},
+    correction::{self, Correction},
+    rep::{self, LoggedRep, NewRep, SetKey},
     ride, set,
 };
 use chrono::{DateTime, NaiveDate, Utc};
@@ -299,7 +300,7 @@ pub(super) async fn correct(
     let rep = check_answer(&mut check, "", &sent.answered, None);
     check.done()?;
     let to = Correction { rep, faults: sent.answered.faults, removed: sent.removed };
-    match rep::correct(&app.db, &signed.scope, id, sent.version, &to).await? {
+    match correction::put(&app.db, &signed.scope, id, sent.version, &to).await? {
         Update::Done(rep) => Ok(Json(rep.into())),
         // The same correction sent again has already been made.
         Update::Stale(now) if now.rep == to.rep && now.faults == to.faults && now.removed == to.removed => {
@@ -343,7 +344,7 @@ pub(super) async fn changes(
 ) -> Result<Json<Changes>, Problem> {
     let p = paging.checked()?;
     super::horses::find(&app, &signed, id).await?;
-    let Page { items, offset, more } = rep::changes(&app.db, &signed.scope, id, p.offset, p.limit).await?;
+    let Page { items, offset, more } = correction::changes(&app.db, &signed.scope, id, p.offset, p.limit).await?;
     let items = items
         .into_iter()
         .map(|c| ChangeOut {

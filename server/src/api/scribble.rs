@@ -10,9 +10,9 @@ use cavesson_core::{
 use cavesson_formats::csv;
 use cavesson_store::{
     Put, StoreError, horse, planned,
-    rep::{self, NewRep, SetKey},
+    rep::{NewRep, SetKey},
     ride::{self, NewRide},
-    set,
+    whole::{NewSet, put_sets},
 };
 use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
@@ -264,6 +264,7 @@ fn set_out(set: &Set, book: &crate::book::Book) -> ReadSet {
 
 async fn store(app: &App, signed: &Signed, sent: &ScribbleIn, wholes: &[Whole<'_>]) -> Result<(), Problem> {
     let mut tx = app.db.begin().await.map_err(StoreError::from)?;
+    let mut sets = vec![];
     for (n, whole) in wholes.iter().enumerate() {
         let Some((horse, _)) = whole.horse.as_ref().filter(|_| !whole.ride.sets.is_empty()) else { continue };
         let own = |what: &str| Uuid::new_v5(&sent.id, format!("{n}/{what}").as_bytes());
@@ -287,30 +288,39 @@ async fn store(app: &App, signed: &Signed, sent: &ScribbleIn, wholes: &[Whole<'_
             Put::Taken => return Err(Problem::taken("text")),
             Put::Missing => return Err(Problem::field("horse_id", "this horse is not in the barn now")),
         }
-        for (m, set) in whole.ride.sets.iter().enumerate() {
-            let key = SetKey {
-                id: own(&format!("set {m}")),
-                ride_id: id,
-                position: m as i32,
-                rung: set.rung.clone(),
-                gait: set.gait,
-                side: set.side,
-                rider_id: None,
-                cow: None,
-            };
-            if let Came::Counted(count) = &set.came {
-                set::put_count_in(&mut tx, &signed.scope, &key, count).await?;
-            }
-            for (k, (rep, faults)) in set.reps().into_iter().enumerate() {
-                let id = own(&format!("rep {m}/{k}"));
-                let new = NewRep { id, position: k as i32, rep, faults, asked_at: None };
-                rep::put_in(&mut tx, &signed.scope, &key, &new).await?;
-            }
-        }
-        rep::touch_horse(&mut tx, &signed.scope, id).await?;
+        sets.extend(whole.ride.sets.iter().enumerate().map(|(m, set)| new_set(set, m, id, own)));
+    }
+    if let Put::Taken | Put::Missing = put_sets(&mut tx, &signed.scope, &sets).await? {
+        return Err(Problem::taken("text"));
     }
     tx.commit().await.map_err(StoreError::from)?;
     Ok(())
+}
+
+/// A set of a text, with ids that are the same whenever the same text is sent.
+fn new_set(set: &Set, at: usize, ride: Uuid, own: impl Fn(&str) -> Uuid) -> NewSet {
+    let key = SetKey {
+        id: own(&format!("set {at}")),
+        ride_id: ride,
+        position: at as i32,
+        rung: set.rung.clone(),
+        gait: set.gait,
+        side: set.side,
+        rider_id: None,
+        cow: None,
+    };
+    let count = match &set.came {
+        Came::Counted(count) => Some(count.clone()),
+        Came::Reps { .. } => None,
+    };
+    let rep = |(k, (rep, faults))| NewRep {
+        id: own(&format!("rep {at}/{k}")),
+        position: k as i32,
+        rep,
+        faults,
+        asked_at: None,
+    };
+    NewSet { key, reps: set.reps().into_iter().enumerate().map(rep).collect(), count }
 }
 
 /// The barn's own words for rungs.

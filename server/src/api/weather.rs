@@ -1,7 +1,7 @@
 //! The air of the day: typed in, or from the weather service.
 
 use axum::{Json, extract::State};
-use cavesson_core::load::{Air, HeatBand};
+use cavesson_core::load::{Air, HeatBand, Scale};
 use cavesson_store::{Scope, planned};
 use chrono::{NaiveDate, NaiveTime, Timelike, Utc};
 use serde::{Deserialize, Serialize};
@@ -43,8 +43,10 @@ pub(super) struct HeatOut {
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub(super) struct AirIn {
-    /// Air temperature, °C, -40 to 60.
-    celsius: f64,
+    /// Air temperature, -40 to 60 °C or to 140 °F.
+    degrees: f64,
+    #[schema(value_type = words::Scale)]
+    scale: Scale,
     /// Relative humidity, per cent.
     humidity: f64,
 }
@@ -101,13 +103,13 @@ pub(super) async fn put(
     Body(sent): Body<AirIn>,
 ) -> Result<Json<TodayHeat>, Problem> {
     let mut check = Check::default();
-    for (field, air) in [("celsius", Air::new(sent.celsius, 50.0)), ("humidity", Air::new(20.0, sent.humidity))] {
-        if let Err(flaw) = air {
-            check.say(field, flaw.to_string());
-        }
+    let air = [("degrees", Air::read(sent.degrees, sent.scale, 50.0)), ("humidity", Air::new(20.0, sent.humidity))];
+    for (field, flaw) in air.iter().filter_map(|(field, air)| Some((field, air.err()?))) {
+        check.say(field, flaw.to_string());
     }
     check.done()?;
-    let air = Air::new(sent.celsius, sent.humidity).map_err(|e| Problem::field("celsius", e.to_string()))?;
+    let air =
+        Air::read(sent.degrees, sent.scale, sent.humidity).map_err(|e| Problem::field("degrees", e.to_string()))?;
     let date = super::barn::today(&app, &signed).await?;
     planned::put_weather(&app.db, &signed.scope, date, air).await?;
     Ok(Json(TodayHeat { date, heat: Some(heat_out((air, true))) }))

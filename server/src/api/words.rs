@@ -26,6 +26,14 @@ pub(super) enum AppointmentKind {
     Other,
 }
 
+/// What a thermometer counts in.
+#[derive(ToSchema)]
+#[schema(rename_all = "lowercase")]
+pub(super) enum Scale {
+    Celsius,
+    Fahrenheit,
+}
+
 #[derive(ToSchema)]
 #[schema(rename_all = "lowercase")]
 pub(super) enum Side {
@@ -266,6 +274,8 @@ mod tests {
         assert_eq!(listed::<AppointmentKind>(), words(week::Appointment::ALL, week::Appointment::word));
         let sides = [ladder::Side::Left, ladder::Side::Right, ladder::Side::Both];
         assert_eq!(listed::<Side>(), words(sides, ladder::Side::word));
+        let scales = [load::Scale::Celsius, load::Scale::Fahrenheit];
+        assert_eq!(listed::<Scale>(), scales.map(word));
         let outcomes = [response::Outcome::Gave, response::Outcome::Tried, response::Outcome::None];
         assert_eq!(listed::<Outcome>(), words(outcomes, response::Outcome::word));
         let calls = [

@@ -85,7 +85,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let set = Uuid::new_v4();
     ada.put(&format!("/api/rides/{ride}/reps/{rep}"), rep_body(set, "S1", "stand", "left")).await.is(201);
     ada.put("/api/aliases", json!({ "word": "hidden", "rung": "S1" })).await.is(200);
-    ada.put("/api/weather", json!({ "celsius": 31.5, "humidity": 44 })).await.is(200);
+    ada.put("/api/weather", json!({ "degrees": 31.5, "scale": "celsius", "humidity": 44 })).await.is(200);
     let saddle = json!({ "kind": "saddle", "name": "Hidden saddle", "mouthpiece": null, "since": today() });
     let gear = Uuid::new_v4();
     ada.put(&format!("/api/horses/{horse}/gear/{gear}"), saddle).await.is(201);

@@ -13,4 +13,5 @@ mod planned;
 mod rides;
 mod sign_in;
 mod support;
+mod warm;
 mod week;

@@ -95,10 +95,13 @@ async fn a_new_leverage_bit_in_the_heat_keeps_the_ride_waiting(db: PgPool) {
     ada.put(&format!("/api/rides/{ride}/gear"), json!({ "gear": [id] })).await.is(200);
     assert_eq!(ada.get(&format!("/api/rides/{ride}")).await.is(200)["bit"], "Short shank, low port");
     assert_eq!(
-        ada.put("/api/weather", json!({ "celsius": 99, "humidity": 50 })).await.is(422)["errors"][0]["field"],
-        "celsius"
+        ada.put("/api/weather", json!({ "degrees": 99, "scale": "celsius", "humidity": 50 })).await.is(422)["errors"]
+            [0]["field"],
+        "degrees"
     );
-    let heat = ada.put("/api/weather", json!({ "celsius": 37, "humidity": 85 })).await.is(200)["heat"].clone();
+    let heat = ada.put("/api/weather", json!({ "degrees": 98.6, "scale": "fahrenheit", "humidity": 85 })).await.is(200)
+        ["heat"]
+        .clone();
     assert_eq!((&heat["band"], &heat["typed"]), (&json!("no-hard-work"), &json!(true)));
 
     let plan = ada.get(&format!("/api/rides/{ride}/plan")).await.is(200);
@@ -130,6 +133,43 @@ async fn a_new_leverage_bit_in_the_heat_keeps_the_ride_waiting(db: PgPool) {
     ada.patch(&format!("/api/rides/{ride}"), begun).await.is(200);
     let ride = ada.get(&format!("/api/rides/{ride}")).await.is(200);
     assert_eq!((&ride["celsius"], &ride["humidity"], &ride["hot"]), (&json!(37.0), &json!(85), &json!(true)));
+}
+
+/// Signs of a day's ride that is already closed.
+async fn signed(ada: &mut Client, horse: Uuid, ago: u64, signs: &[&str]) {
+    let body = json!({ "horse_id": horse, "rider_id": ada.my_id().await, "date": today() - Days::new(ago), "place": "arena",
+                       "entered": "afterwards", "signs": signs });
+    ada.put(&format!("/api/rides/{}", Uuid::new_v4()), body).await.is(201);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn spurs_come_off_a_horse_that_was_tight_the_last_time_and_stay_on_one_that_was_not(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let ride = ada.ride(horse).await;
+    let spurs = Uuid::new_v4();
+    let gear = json!({ "kind": "spurs", "name": "Short blunt spurs", "mouthpiece": null, "since": today(), "mouth_seen": null,
+                       "teeth_seen": null });
+    ada.put(&format!("/api/horses/{horse}/gear/{spurs}"), gear).await.is(201);
+    ada.put(&format!("/api/rides/{ride}/gear"), json!({ "gear": [spurs] })).await.is(200);
+    let told = async |ada: &mut Client| {
+        let plan = ada.get(&format!("/api/rides/{ride}/plan")).await.is(200);
+        plan["checks"].as_array().unwrap().iter().any(|c| c["id"] == "spurs")
+    };
+    worked(&mut ada, horse, &[9], &OWNED).await;
+    assert!(!told(&mut ada).await, "nothing was noted");
+    signed(&mut ada, horse, 9, &["quick-feet"]).await;
+    assert!(told(&mut ada).await, "tight on the last day of work");
+    worked(&mut ada, horse, &[5], &OWNED).await;
+    assert!(!told(&mut ada).await, "worked well since");
+    signed(&mut ada, horse, 3, &["licks"]).await;
+    assert!(!told(&mut ada).await, "soft signs are no warning");
+    signed(&mut ada, horse, 2, &["tail"]).await;
+    assert!(told(&mut ada).await, "seen on a day without work");
+    ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep_body(Uuid::new_v4(), "S1", "stand", "left"))
+        .await
+        .is(201);
+    assert!(told(&mut ada).await, "the first rep of today does not make it settled");
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]

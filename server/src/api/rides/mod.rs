@@ -1,97 +1,37 @@
-//! Rides: put on the day, ridden, closed; entered afterwards; read back with their sets.
+//! Rides: put on the day, ridden, closed; entered afterwards.
 
-use std::collections::HashMap;
+pub(super) mod told;
 
 use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{
     ladder::{Curriculum, Gait},
     load::Minutes,
-    ride::shorthand::write_count,
 };
 use cavesson_store::{
-    Page, Put, StoreError, Update,
-    rep::{self, NewRep, SetKey},
-    ride::{self, NewRide, Ride, RideFields},
-    set,
+    Put, StoreError, Update,
+    rep::NewRep,
+    ride::{self, NewRide, RideFields},
+    whole::{NewSet, put_sets},
 };
 use chrono::{Days, NaiveDate, NaiveTime};
-use serde::{Deserialize, Serialize};
+use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::{
     barn::today,
-    body::{Asked, Body, Id, Paging},
+    body::{Body, Id},
     check::Check,
-    reps::{Answered, RepOut, SetIn, check_answer, check_set, set_key},
-    words::{Entered, MinutesDoc, MissedWhy, Place, RideState, from_word, word},
+    reps::{Answered, SetIn, check_answer, check_set, set_key},
+    words::{Entered, MinutesDoc, Place, RideState, word},
 };
 use crate::{
     App, Problem,
-    auth::{Rides, Signed},
+    auth::Rides,
     book::{Book, book},
 };
-
-/// A ride.
-#[derive(Serialize, ToSchema)]
-pub(super) struct RideOut {
-    pub(super) id: Uuid,
-    pub(super) horse_id: Uuid,
-    horse_name: String,
-    rider_id: Uuid,
-    rider_name: String,
-    date: NaiveDate,
-    /// `HH:MM:SS`, local.
-    #[schema(value_type = Option<String>)]
-    starts_at: Option<NaiveTime>,
-    place: Place,
-    state: RideState,
-    entered: Entered,
-    /// What to fix tomorrow.
-    note: String,
-    signs: Vec<String>,
-    bit: Option<String>,
-    hot: Option<bool>,
-    /// Air temperature in °C and relative humidity in per cent, where they were noted.
-    celsius: Option<f64>,
-    humidity: Option<i16>,
-    /// Minutes by gait, where they were noted.
-    #[schema(value_type = Option<MinutesDoc>)]
-    minutes: Option<Minutes>,
-    /// Why it was not ridden, where it was asked.
-    missed: Option<MissedWhy>,
-    /// Whether the week's plan put it on its day.
-    from_week: bool,
-    version: i32,
-    /// How many reps were logged.
-    reps: i64,
-}
-
-/// A set with its reps.
-#[derive(Serialize, ToSchema)]
-pub(super) struct SetOut {
-    #[serde(flatten)]
-    set: SetIn,
-    reps: Vec<RepOut>,
-    /// What was counted, as the shorthand writes it, on a rung that is not counted in reps.
-    counted: Option<String>,
-}
-
-/// A ride with all that was logged in it.
-#[derive(Serialize, ToSchema)]
-pub(super) struct RideWhole {
-    #[serde(flatten)]
-    ride: RideOut,
-    sets: Vec<SetOut>,
-}
-
-/// A page of rides, latest first.
-#[derive(Serialize, ToSchema)]
-pub(super) struct RidesOut {
-    items: Vec<RideWhole>,
-    offset: i64,
-    more: bool,
-}
+pub(super) use told::RideOut;
+use told::{RideWhole, one};
 
 /// A rep of a ride entered afterwards.
 #[derive(Deserialize, ToSchema)]
@@ -156,95 +96,6 @@ pub(super) struct RideChange {
     minutes: Option<Minutes>,
 }
 
-impl TryFrom<Ride> for RideOut {
-    type Error = Problem;
-    fn try_from(r: Ride) -> Result<Self, Problem> {
-        Ok(RideOut {
-            id: r.id,
-            horse_id: r.horse_id,
-            horse_name: r.horse_name,
-            rider_id: r.rider_id,
-            rider_name: r.rider_name,
-            date: r.ridden_on,
-            starts_at: r.starts_at,
-            place: from_word(&r.place)?,
-            state: from_word(&r.state)?,
-            entered: from_word(&r.entered)?,
-            note: r.note,
-            signs: r.signs,
-            bit: r.bit,
-            hot: r.hot,
-            celsius: r.decicelsius.map(|d| f64::from(d) / 10.0),
-            humidity: r.humidity,
-            minutes: r.minutes.and_then(|m| serde_json::from_value(m).ok()),
-            missed: r.missed.as_deref().map(from_word).transpose()?,
-            from_week: r.from_week,
-            version: r.version,
-            reps: r.reps,
-        })
-    }
-}
-
-async fn whole(app: &App, signed: &Signed, rides: Vec<Ride>) -> Result<Vec<RideWhole>, Problem> {
-    let ids: Vec<Uuid> = rides.iter().map(|r| r.id).collect();
-    let mut sets: HashMap<Uuid, Vec<SetOut>> = HashMap::new();
-    for (key, reps) in rep::of_rides(&app.db, &signed.scope, &ids, false).await? {
-        let reps = reps.into_iter().map(RepOut::from).collect();
-        sets.entry(key.ride_id).or_default().push(SetOut { set: set_in(key), reps, counted: None });
-    }
-    for (key, count) in set::counts_of_rides(&app.db, &signed.scope, &ids).await? {
-        let counted = Some(write_count(&count));
-        sets.entry(key.ride_id).or_default().push(SetOut { set: set_in(key), reps: vec![], counted });
-    }
-    rides
-        .into_iter()
-        .map(|ride| {
-            let mut sets = sets.remove(&ride.id).unwrap_or_default();
-            sets.sort_by_key(|s| s.set.position);
-            Ok(RideWhole { ride: ride.try_into()?, sets })
-        })
-        .collect()
-}
-
-fn set_in(key: SetKey) -> SetIn {
-    SetIn {
-        id: key.id,
-        position: key.position,
-        rung: key.rung,
-        gait: key.gait,
-        side: key.side,
-        rider_id: key.rider_id,
-        cow: key.cow,
-    }
-}
-
-async fn one(app: &App, signed: &Signed, id: Uuid) -> Result<RideWhole, Problem> {
-    let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
-    whole(app, signed, vec![ride]).await?.pop().ok_or_else(Problem::broken)
-}
-
-/// A horse's rides with their sets, latest first.
-#[utoipa::path(get, path = "/api/horses/{id}/rides", params(("id" = Uuid, Path), Paging),
-    responses((status = 200, body = RidesOut), (status = 404, body = Problem)))]
-pub(super) async fn of_horse(
-    State(app): State<App>,
-    signed: Signed,
-    Id(id): Id,
-    Asked(paging): Asked<Paging>,
-) -> Result<Json<RidesOut>, Problem> {
-    let p = paging.checked()?;
-    super::horses::find(&app, &signed, id).await?;
-    let Page { items, offset, more } = ride::of_horse(&app.db, &signed.scope, id, p.offset, p.limit).await?;
-    Ok(Json(RidesOut { items: whole(&app, &signed, items).await?, offset, more }))
-}
-
-/// One ride with its sets.
-#[utoipa::path(get, path = "/api/rides/{id}", params(("id" = Uuid, Path)),
-    responses((status = 200, body = RideWhole), (status = 404, body = Problem)))]
-pub(super) async fn read(State(app): State<App>, signed: Signed, Id(id): Id) -> Result<Json<RideWhole>, Problem> {
-    Ok(Json(one(&app, &signed, id).await?))
-}
-
 /// Puts a ride on a day, or enters one afterwards with its sets, all or nothing.
 #[utoipa::path(put, path = "/api/rides/{id}", params(("id" = Uuid, Path)), request_body = RideIn,
     responses((status = 200, body = RideWhole), (status = 201, body = RideWhole), (status = 409, body = Problem),
@@ -256,7 +107,7 @@ pub(super) async fn put(
     Body(sent): Body<RideIn>,
 ) -> Result<(StatusCode, Json<RideWhole>), Problem> {
     let book = book(&app, &signed.scope, Some(sent.horse_id)).await?;
-    let late = checked(&sent, &book, today(&app, &signed).await?)?;
+    let late = checked(id, &sent, &book, today(&app, &signed).await?)?;
     let state = if sent.entered == Entered::Afterwards { RideState::Closed } else { RideState::Planned };
     let new = NewRide {
         horse_id: sent.horse_id,
@@ -278,28 +129,16 @@ pub(super) async fn put(
         Put::Missing => return Err(Problem::field("horse_id", "this horse or this rider is not in the barn now")),
         Put::Created | Put::Same => {}
     }
-    let mut fresh = put == Put::Created;
-    for (set, reps) in late {
-        let key = set_key(id, set);
-        for new in reps {
-            match rep::put_in(&mut tx, &signed.scope, &key, &new).await? {
-                Put::Created => fresh = true,
-                Put::Same => {}
-                Put::Taken | Put::Missing => return Err(Problem::taken("rep or set")),
-            }
-        }
-    }
-    if fresh && !sent.sets.is_empty() {
-        rep::touch_horse(&mut tx, &signed.scope, id).await?;
+    match put_sets(&mut tx, &signed.scope, &late).await? {
+        Put::Created | Put::Same => {}
+        Put::Taken | Put::Missing => return Err(Problem::taken("rep or set")),
     }
     tx.commit().await.map_err(StoreError::from)?;
     let status = if put == Put::Created { StatusCode::CREATED } else { StatusCode::OK };
     Ok((status, Json(one(&app, &signed, id).await?)))
 }
 
-type Late = Vec<(SetIn, Vec<NewRep>)>;
-
-fn checked(sent: &RideIn, book: &Book, today: NaiveDate) -> Result<Late, Problem> {
+fn checked(id: Uuid, sent: &RideIn, book: &Book, today: NaiveDate) -> Result<Vec<NewSet>, Problem> {
     let mut check = Check::default();
     let latest = if sent.entered == Entered::Afterwards { today } else { today + Days::new(60) };
     check.that(
@@ -333,7 +172,7 @@ fn checked(sent: &RideIn, book: &Book, today: NaiveDate) -> Result<Late, Problem
             faults: r.answered.faults.clone(),
             asked_at: None,
         });
-        late.push((set.clone(), reps.collect()));
+        late.push(NewSet { key: set_key(id, set.clone()), reps: reps.collect(), count: None });
     }
     check.done()?;
     Ok(late)

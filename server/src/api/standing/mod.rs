@@ -71,11 +71,10 @@ pub(super) async fn standings(
     let mut out = HashMap::new();
     let mut missing: Vec<Stale> = vec![];
     for horse in horses {
-        let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(barn_posture))?;
-        let from = made_from(horse, posture, revision, today);
-        match app.at_hand.standings.get((scope.barn, horse.id), &from) {
+        let stale = stale_of(horse, barn_posture, revision, today)?;
+        match app.at_hand.standings.get((scope.barn, horse.id), &stale.2) {
             Some(standing) => drop(out.insert(horse.id, standing)),
-            None => missing.push((horse.id, posture, from)),
+            None => missing.push(stale),
         }
     }
     let ids: Vec<Uuid> = missing.iter().map(|s| s.0).collect();
@@ -99,13 +98,15 @@ pub(super) async fn standings(
     Ok(out)
 }
 
-/// What is worked out of a horse's log is good as long as none of this changes.
-fn made_from(horse: &Horse, posture: Posture, curriculum: i64, today: NaiveDate) -> MadeFrom {
-    let made_with = format!("{MODEL}/{}/{curriculum}", posture.word());
-    MadeFrom { revision: horse.log_revision, as_of: today, made_with }
-}
-
+/// A horse, how its calls are made, and what something that is worked out of its log now is made from.
 type Stale = (Uuid, Posture, MadeFrom);
+
+/// What is worked out of a horse's log is good as long as none of this changes.
+fn stale_of(horse: &Horse, barn_posture: &str, curriculum: i64, today: NaiveDate) -> Result<Stale, Problem> {
+    let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(barn_posture))?;
+    let made_with = format!("{MODEL}/{}/{curriculum}", posture.word());
+    Ok((horse.id, posture, MadeFrom { revision: horse.log_revision, as_of: today, made_with }))
+}
 
 async fn compute(
     app: &App,
@@ -193,27 +194,36 @@ async fn watched(
     barn: &cavesson_store::barn::Barn,
     today: NaiveDate,
 ) -> Result<Arc<WatchedRecord>, Problem> {
-    let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(&barn.posture))?;
     let curriculum = cavesson_store::curriculum::revision(&app.db, scope).await?;
-    let from = made_from(horse, posture, curriculum, today);
-    match app.at_hand.watched.get((scope.barn, horse.id), &from) {
+    let stale = stale_of(horse, &barn.posture, curriculum, today)?;
+    match app.at_hand.watched.get((scope.barn, horse.id), &stale.2) {
         Some(watched) => Ok(watched),
-        None => watch(app, scope, (horse.id, posture, from), today).await,
+        None => watch(app, scope, &[stale], today).await?.pop().ok_or_else(Problem::broken),
     }
 }
 
-async fn watch(app: &App, scope: &Scope, stale: Stale, today: NaiveDate) -> Result<Arc<WatchedRecord>, Problem> {
-    let stale = [stale];
-    let record = records(app, scope, &stale, today).await?.pop().ok_or_else(Problem::broken)?;
+/// Watches the records of several horses to their end and keeps them at hand.
+async fn watch(
+    app: &App,
+    scope: &Scope,
+    stale: &[Stale],
+    today: NaiveDate,
+) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
+    let records = records(app, scope, stale, today).await?;
     let shown = standing::shown(&app.db, scope, MODEL).await?;
     let watched = tokio::task::spawn_blocking(move || {
-        let advisor = advisor_of(&record, Mates::of(&shown).without(record.horse)).store();
-        Arc::new(WatchedRecord { advisor, record })
+        let mates = Mates::of(&shown);
+        let watched = |record: Record| {
+            let advisor = advisor_of(&record, mates.without(record.horse)).store();
+            Arc::new(WatchedRecord { advisor, record })
+        };
+        records.into_iter().map(watched).collect::<Vec<_>>()
     })
     .await
     .map_err(|_| Problem::broken())?;
-    let [(horse, _, from)] = stale;
-    app.at_hand.watched.put((scope.barn, horse), from, &watched);
+    for (watched, (horse, _, from)) in watched.iter().zip(stale) {
+        app.at_hand.watched.put((scope.barn, *horse), from.clone(), watched);
+    }
     Ok(watched)
 }
 

@@ -5,12 +5,12 @@ use std::time::Duration;
 use cavesson_store::{
     Scope,
     barn::{self, Barn},
-    horse, ride,
+    curriculum, horse, ride,
 };
 use chrono::NaiveDate;
 use uuid::Uuid;
 
-use super::{standings, watched};
+use super::{stale_of, standings, watch};
 use crate::{App, Problem, api::barn::today_in};
 
 /// Computes ahead what the first look at each barn would otherwise wait for: at start, and after each midnight.
@@ -28,7 +28,7 @@ async fn warm(app: &App) -> Result<(), Problem> {
         let today = today_in(&barn);
         let scope = Scope { barn: barn.id, person: Uuid::nil(), owned_by: None };
         stand(app, &scope, &barn, today).await?;
-        watch(app, &scope, &barn, today).await?;
+        watch_todays(app, &scope, &barn, today).await?;
     }
     Ok(())
 }
@@ -46,13 +46,21 @@ async fn stand(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -> Resul
     }
 }
 
-/// The records of the horses that are ridden today, for the plans of their rides. One after the other, so that a core is left for
-/// whoever asks for something meanwhile.
-async fn watch(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -> Result<(), Problem> {
-    let horses = horse::list(&app.db, scope, false, 0, 200).await?.items;
+/// The records of the horses that are ridden today, for the plans of their rides: some at a time, all on one core, so that another
+/// is left for whoever asks for something meanwhile.
+async fn watch_todays(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -> Result<(), Problem> {
     let rides = ride::on_day(&app.db, scope, today).await?;
-    for horse in horses.iter().filter(|h| rides.iter().any(|r| r.horse_id == h.id)) {
-        watched(app, scope, horse, barn, today).await?;
+    let ridden: Vec<Uuid> = rides.iter().map(|r| r.horse_id).collect();
+    let curriculum = curriculum::revision(&app.db, scope).await?;
+    let mut stale = vec![];
+    for horse in horse::list(&app.db, scope, false, 0, 200).await?.items.iter().filter(|h| ridden.contains(&h.id)) {
+        let as_now = stale_of(horse, &barn.posture, curriculum, today)?;
+        if app.at_hand.watched.get((scope.barn, horse.id), &as_now.2).is_none() {
+            stale.push(as_now);
+        }
+    }
+    for some in stale.chunks(8) {
+        watch(app, scope, some, today).await?;
     }
     Ok(())
 }

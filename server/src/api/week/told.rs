@@ -164,6 +164,8 @@ pub(in crate::api) struct WeekOut {
     today: Option<u8>,
     /// The first day that can still be planned; 7 when the week is over.
     first_open: u8,
+    /// Rides start on multiples of so many minutes.
+    slot_minutes: u16,
     state: WeekState,
     /// To be sent back with the next change; 0 for a week that was not begun.
     version: i32,
@@ -272,6 +274,7 @@ impl Facts {
             start: self.start,
             today: (0..7).contains(&since).then_some(since as u8),
             first_open: self.first_open(),
+            slot_minutes: self.posed.week.slot_minutes,
             state,
             version,
             riders: self

@@ -1,0 +1,77 @@
+//! What is worked out before anyone asks for it.
+
+use std::{
+    collections::BTreeMap,
+    time::{Duration, Instant},
+};
+
+use crate::support::{Client, first_barn, rep_body};
+use cavesson::{App, Options, api};
+use serde_json::json;
+use sqlx::PgPool;
+use uuid::Uuid;
+
+async fn worked(ada: &mut Client, ride: Uuid) {
+    for (rung, gait) in [("G7", "walk"), ("S1", "stand")] {
+        let set = Uuid::new_v4();
+        for _ in 0..4 {
+            let rep = format!("/api/rides/{ride}/reps/{}", Uuid::new_v4());
+            ada.put(&rep, rep_body(set, rung, gait, "left")).await.is(201);
+        }
+    }
+}
+
+/// Which horses' standings are kept, and which write of the row each is.
+async fn kept(db: &PgPool) -> BTreeMap<Uuid, String> {
+    let rows: Vec<(Uuid, String)> =
+        sqlx::query_as("select horse_id, xmin::text from standing").fetch_all(db).await.unwrap();
+    rows.into_iter().collect()
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn every_horse_in_work_is_worked_out_ahead_and_asking_works_out_nothing_more(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    // More horses than are looked at in one go.
+    let mut horses = BTreeMap::new();
+    for n in 0..11 {
+        let horse = ada.horse(&format!("Horse {n}")).await;
+        let ride = ada.ride(horse).await;
+        worked(&mut ada, ride).await;
+        horses.insert(horse, ride);
+    }
+    let gone = ada.horse("Archived").await;
+    ada.put(&format!("/api/horses/{gone}"), json!({ "version": 1, "name": "Archived", "archived": true }))
+        .await
+        .is(200);
+    assert!(kept(&db).await.is_empty());
+
+    let options = Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false };
+    let app = App::new(db.clone(), options);
+    let mut ada = Client { router: api::app(app.clone()), ..ada };
+    let ahead = tokio::spawn(api::keep_warm(app));
+    let patience = Instant::now() + Duration::from_secs(60);
+    while kept(&db).await.len() < horses.len() {
+        assert!(Instant::now() < patience, "not every standing was worked out ahead");
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    }
+    let before = kept(&db).await;
+    assert_eq!(before.keys().collect::<Vec<_>>(), horses.keys().collect::<Vec<_>>());
+
+    let owned = ada.get("/api/owned").await.is(200);
+    assert_eq!(owned["horses"].as_array().unwrap().len(), horses.len());
+    for (horse, ride) in &horses {
+        let standing = ada.get(&format!("/api/horses/{horse}/standing")).await.is(200);
+        assert!(standing["steps"].as_array().unwrap().iter().any(|s| s["standing"] == "learning"), "{standing}");
+        ada.get(&format!("/api/rides/{ride}/plan")).await.is(200);
+    }
+    assert_eq!(kept(&db).await, before, "it was all there");
+
+    // What is logged afterwards is worked out when it is asked for, for its horse alone.
+    let (horse, ride) = horses.first_key_value().unwrap();
+    worked(&mut ada, *ride).await;
+    ada.get("/api/owned").await.is(200);
+    let now = kept(&db).await;
+    let anew: Vec<&Uuid> = now.keys().filter(|h| now[h] != before[h]).collect();
+    assert_eq!(anew, [horse]);
+    ahead.abort();
+}
