@@ -329,5 +329,9 @@ test("heat is typed in, and shortens the plan", async ({ page }) => {
     "two thirds of the reps",
   );
   // As it was: other tests ride in cool air.
-  await send(page, "PUT", "/api/weather", { celsius: 12, humidity: 50 });
+  await send(page, "PUT", "/api/weather", {
+    degrees: 12,
+    scale: "celsius",
+    humidity: 50,
+  });
 });

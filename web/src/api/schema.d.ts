@@ -1166,14 +1166,15 @@ export interface components {
         AirIn: {
             /**
              * Format: double
-             * @description Air temperature, °C, -40 to 60.
+             * @description Air temperature, -40 to 60 °C or to 140 °F.
              */
-            celsius: number;
+            degrees: number;
             /**
              * Format: double
              * @description Relative humidity, per cent.
              */
             humidity: number;
+            scale: components["schemas"]["Scale"];
         };
         /** @description A barn's own word for a rung. */
         Alias: {
@@ -2531,6 +2532,11 @@ export interface components {
             taught: boolean;
             zone?: components["schemas"]["Zone"] | null;
         };
+        /**
+         * @description What a thermometer counts in.
+         * @enum {string}
+         */
+        Scale: "celsius" | "fahrenheit";
         /** @description A question on which the trade disagrees. */
         SchoolOut: {
             choices: components["schemas"]["ChoiceOut"][];
@@ -2947,6 +2953,11 @@ export interface components {
             places: components["schemas"]["WeekPlace"][];
             riders: components["schemas"]["WeekRider"][];
             rides: components["schemas"]["WeekRide"][];
+            /**
+             * Format: int32
+             * @description Rides start on multiples of so many minutes.
+             */
+            slot_minutes: number;
             /** Format: date */
             start: string;
             state: components["schemas"]["WeekState"];

@@ -4,13 +4,13 @@ import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type KeyboardEvent } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, ask, Refused, type Schemas } from "../../api/client";
+import { api, ask, Refused } from "../../api/client";
 import { curriculumOf, horse, rideChanged, standing } from "../../api/queries";
 import { useMe } from "../../parts/me";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { sideName } from "../../parts/words";
 import { ink, inkSoft, oxblood, paper, rule } from "../../theme/tokens";
-import { blankLine, readLine, type Line } from "./lines";
+import { blankLine, filled, readLines, type Line } from "./lines";
 
 const input = {
   font: "inherit",
@@ -36,7 +36,7 @@ export function Afterwards() {
   const [note, setNote] = useState("");
   const [lines, setLines] = useState<Line[]>(() => [blankLine(undefined)]);
   const save = useMutation({
-    mutationFn: (sets: Schemas["LateSet"][]) =>
+    mutationFn: async (typed: Line[]) =>
       ask(
         api.PUT("/api/rides/{id}", {
           params: { path: { id: rideId } },
@@ -47,7 +47,7 @@ export function Afterwards() {
             starts_at: null,
             place: "arena",
             entered: "afterwards",
-            sets,
+            sets: readLines(typed, book.data?.steps ?? []),
             note,
             signs: [],
           },
@@ -82,9 +82,10 @@ export function Afterwards() {
       { ...blankLine(step), side: other ?? last?.side ?? "both", weight: last?.weight ?? "lemon" },
     ]);
   };
-  const submit = () => {
-    const sets = shown.flatMap((l, n) => readLine(l, n, steps));
-    save.mutate(sets);
+  const submit = () => save.mutate(shown);
+  const wrongIn = (line: Line) => {
+    const at = filled(save.variables ?? []).findIndex((l) => l.id === line.id);
+    return refused?.problem.errors?.filter((e) => e.field.startsWith(`sets[${at}]`)) ?? [];
   };
   const keys = (e: KeyboardEvent) => {
     if (e.key !== "Enter" || (e.target as HTMLElement).tagName === "BUTTON") return;
@@ -145,7 +146,7 @@ export function Afterwards() {
           <tbody>
             {shown.map((line, n) => {
               const step = steps.find((s) => s.id === line.step);
-              const wrong = refused?.problem.errors?.filter((e) => e.field.startsWith(`sets[${n}]`)) ?? [];
+              const wrong = wrongIn(line);
               const count = (name: "gave" | "tried" | "none") => (
                 <td>
                   <Box

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { numbers } from "../../parts/numbers";
 import type { Side, Weight } from "../../parts/words";
 
 /** A set as it is typed: counts of each outcome, and what the usual rep took. */
@@ -26,27 +27,38 @@ export function blankLine(step: Schemas["StepOut"] | undefined): Line {
   };
 }
 
-/** A line as a set of reps with ids of their own, so that sending twice is harmless. Empty lines give nothing. */
-export function readLine(line: Line, position: number, steps: Schemas["StepOut"][]): Schemas["LateSet"][] {
-  const step = steps.find((s) => s.id === line.step);
-  const count = (text: string) => Number(text || 0);
-  if (!step || count(line.gave) + count(line.tried) + count(line.none) === 0) return [];
-  const typed = line.seconds.trim().replace(",", ".");
-  // What is no number is sent as one that the server refuses, so that its own words come back to the line.
-  const seconds = typed === "" ? null : Number.isFinite(Number(typed)) ? Number(typed) : -1;
-  const of = (outcome: Schemas["Outcome"], n: number) =>
-    Array.from({ length: n }, () => ({
-      id: crypto.randomUUID(),
+const count = (text: string) => Number(text || 0);
+
+/** The lines that something was counted in: those that are sent. */
+export const filled = (lines: Line[]) =>
+  lines.filter((l) => count(l.gave) + count(l.tried) + count(l.none) > 0);
+
+/** The id of a line's nth rep: the same however often the line is read, so that sending twice is harmless. */
+const repId = (line: Line, n: number) => line.id.slice(0, 32) + n.toString(16).padStart(4, "0");
+
+/**
+ * Lines as sets of reps. Empty lines give nothing.
+ *
+ * @throws Refused naming the seconds of each set that are no number.
+ */
+export function readLines(lines: Line[], steps: Schemas["StepOut"][]): Schemas["LateSet"][] {
+  const sent = filled(lines);
+  const field = (n: number) => `sets[${n}].seconds`;
+  const seconds = numbers(Object.fromEntries(sent.map((l, n) => [field(n), l.seconds])));
+  return sent.flatMap((line, n) => {
+    const step = steps.find((s) => s.id === line.step);
+    if (!step) return [];
+    const outcomes = (["gave", "tried", "none"] as const).flatMap((o) =>
+      Array<typeof o>(count(line[o])).fill(o),
+    );
+    const reps = outcomes.map((outcome, k) => ({
+      id: repId(line, k),
       outcome,
       missing: null,
       weight: line.weight,
-      seconds,
+      seconds: seconds[field(n)] ?? null,
       faults: [],
     }));
-  const reps = [
-    ...of("gave", count(line.gave)),
-    ...of("tried", count(line.tried)),
-    ...of("none", count(line.none)),
-  ];
-  return [{ id: line.id, position, rung: step.rung, gait: step.gait, side: line.side, reps }];
+    return [{ id: line.id, position: n, rung: step.rung, gait: step.gait, side: line.side, reps }];
+  });
 }

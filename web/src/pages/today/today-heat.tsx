@@ -22,10 +22,9 @@ export function TodayHeat() {
   const [humidity, setHumidity] = useState("");
   const save = useMutation({
     mutationFn: async () => {
-      const read = numbers({ celsius: degrees, humidity });
-      const [degree, percent] = [read.celsius ?? 0, read.humidity ?? 0];
-      const celsius = metric ? degree : (degree - 32) / 1.8;
-      return ask(api.PUT("/api/weather", { body: { celsius, humidity: percent } }));
+      const read = numbers({ degrees, humidity });
+      const air = { degrees: read.degrees ?? 0, humidity: read.humidity ?? 0 };
+      return ask(api.PUT("/api/weather", { body: { ...air, scale: metric ? "celsius" : "fahrenheit" } }));
     },
     onSuccess: (now) => {
       client.setQueryData(weather.queryKey, now);
@@ -53,8 +52,8 @@ export function TodayHeat() {
             label={metric ? "°C" : "°F"}
             value={degrees}
             onChange={(e) => setDegrees(e.target.value)}
-            error={!!refused?.field("celsius")}
-            helperText={refused?.field("celsius")}
+            error={!!refused?.field("degrees")}
+            helperText={refused?.field("degrees")}
             sx={{ width: 110 }}
           />
           <TextField

@@ -1,16 +1,14 @@
 import type { Ride, Week } from "./use-week";
 
-/** Rides start on the quarter of an hour. */
-const SLOT = 15;
-
 const minutes = (clock: string) => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));
 const clock = (at: number) =>
   `${String(Math.floor(at / 60)).padStart(2, "0")}:${String(at % 60).padStart(2, "0")}`;
 
-/** A ride so many days and minutes later, as far as the week and the day reach. */
+/** A ride so many days and slots later, as far as the week and the day reach. */
 export function shifted(week: Week, ride: Ride, days: number, slots: number): Ride {
+  const slot = week.slot_minutes;
   const day = Math.min(6, Math.max(week.first_open, ride.day + days));
-  const start = Math.min(23 * 60 + 45, Math.max(0, minutes(ride.start) + SLOT * slots));
+  const start = Math.min(24 * 60 - slot, Math.max(0, minutes(ride.start) + slot * slots));
   return { ...ride, day, start: clock(start) };
 }
 

@@ -41,6 +41,7 @@ export const aWeek = (more: Partial<Week> = {}): Week => ({
   start: "2026-03-02",
   today: null,
   first_open: 1,
+  slot_minutes: 15,
   state: "draft",
   version: 3,
   riders: [

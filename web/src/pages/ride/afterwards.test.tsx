@@ -1,0 +1,84 @@
+// @vitest-environment jsdom
+import { cleanup, render, screen, within } from "@testing-library/react";
+import { afterEach, expect, test, vi } from "vitest";
+import type { Schemas } from "../../api/client";
+import { answer, around, refusal } from "../../tests/around";
+import { Afterwards } from "./afterwards";
+
+const { GET, PUT } = vi.hoisted(() => ({ GET: vi.fn(), PUT: vi.fn() }));
+vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: { GET, PUT } }));
+afterEach(cleanup);
+
+const book = {
+  rungs: [{ id: "S1" }, { id: "S4" }],
+  steps: [
+    { id: "S1", rung: "S1", name: "Flexion", gait: "stand", sides: ["left", "right"], needs: [] },
+    { id: "S4", rung: "S4", name: "Hip over", gait: "stand", sides: ["left", "right"], needs: [] },
+  ],
+  weights: [{ weight: "egg" }, { weight: "lemon" }],
+};
+
+function open() {
+  GET.mockReset().mockImplementation((path: string) => {
+    if (path.endsWith("/standing")) return answer({ line: { main: { id: "S4" } } });
+    return answer(path.endsWith("/curriculum") ? book : { id: "h1", name: "Juniper" });
+  });
+  PUT.mockReset();
+  const { wrapper, user } = around();
+  render(<Afterwards />, { wrapper });
+  return user;
+}
+
+const sent = (call: number) => PUT.mock.calls[call]?.[1].body as Schemas["RideIn"];
+
+test("takes a ride by sets from the keyboard, the other side next, and begins with what is worked on", async () => {
+  const user = open();
+  PUT.mockReturnValue(answer({}));
+  await user.type(await screen.findByLabelText("gave, set 1"), "6{Enter}");
+  await user.type(await screen.findByLabelText("gave, set 2"), "4");
+  await user.type(screen.getByLabelText("tried, set 2"), "2x{Control>}{Enter}{/Control}");
+  await vi.waitFor(() => expect(PUT).toHaveBeenCalledOnce());
+  const { sets, entered } = sent(0);
+  expect(entered).toBe("afterwards");
+  expect(sets?.map((s) => [s.rung, s.side, s.reps.length])).toEqual([
+    ["S4", "left", 6],
+    ["S4", "right", 6],
+  ]);
+});
+
+test("sends the same ride again after an answer was lost", async () => {
+  const user = open();
+  PUT.mockRejectedValueOnce(new TypeError("network")).mockReturnValue(answer({}));
+  await user.type(await screen.findByLabelText("gave, set 1"), "5");
+  await user.click(screen.getByRole("button", { name: "Save the ride" }));
+  await screen.findByRole("alert");
+  expect(screen.getByLabelText<HTMLInputElement>("gave, set 1").value).toBe("5");
+  await user.click(screen.getByRole("button", { name: "Save the ride" }));
+  await vi.waitFor(() => expect(PUT).toHaveBeenCalledTimes(2));
+  expect(sent(1)).toEqual(sent(0));
+  expect(PUT.mock.calls[1]?.[1].params).toEqual(PUT.mock.calls[0]?.[1].params);
+});
+
+test("tells what is wrong under the line it is in, where lines above it are empty", async () => {
+  const user = open();
+  const errors = [{ field: "sets[0].reps[0].seconds", detail: "a rep takes at most an hour" }];
+  PUT.mockReturnValue(refusal("Not kept", { errors }));
+  await screen.findByLabelText("gave, set 1");
+  await user.click(screen.getByRole("button", { name: "Another set" }));
+  await user.type(screen.getByLabelText("gave, set 2"), "1");
+  await user.type(screen.getByLabelText("Seconds, set 2"), "4000");
+  await user.click(screen.getByRole("button", { name: "Save the ride" }));
+  const told = await screen.findByText("a rep takes at most an hour");
+  const rows = within(screen.getByRole("table")).getAllByRole("row");
+  expect(rows.findIndex((r) => r.contains(told))).toBe(3);
+  expect(screen.getByLabelText<HTMLInputElement>("Seconds, set 2").value).toBe("4000");
+});
+
+test("does not send seconds that are no number", async () => {
+  const user = open();
+  await user.type(await screen.findByLabelText("gave, set 1"), "1");
+  await user.type(screen.getByLabelText("Seconds, set 1"), "quick");
+  await user.click(screen.getByRole("button", { name: "Save the ride" }));
+  await screen.findByText("“quick” is not a number");
+  expect(PUT).not.toHaveBeenCalled();
+});
