@@ -36,6 +36,8 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     reducedMotion: "reduce",
+    // The device's helper keeps every page's files anew for each test: let in where the network goes.
+    serviceWorkers: "block",
     screenshot: "only-on-failure",
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",

@@ -9,6 +9,8 @@ import {
   walkIn,
 } from "./barn.mjs";
 
+test.use({ serviceWorkers: "allow" });
+
 /** The same ride three ways: who asks, what it came to. The one-rein stop, both sides. */
 const REPS = [
   { side: "left", outcome: "tried", weight: "fingers", ms: 900 },

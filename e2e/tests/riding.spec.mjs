@@ -11,6 +11,8 @@ import {
   walkInByButton,
 } from "./barn.mjs";
 
+test.use({ serviceWorkers: "allow" });
+
 const coach = (page) => page.getByRole("status", { name: "Coach" });
 
 test("a ride is planned with its reasons; the trainer swaps, drops, adds and takes it back", async ({

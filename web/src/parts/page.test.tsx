@@ -1,4 +1,4 @@
-// @vitest-environment jsdom
+// @vitest-environment happy-dom
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { Suspense, useState, type ComponentType } from "react";
 import { afterEach, expect, test, vi } from "vitest";
