@@ -111,7 +111,7 @@ fn fields(g: &Gear) -> GearFields {
     }
 }
 
-/// Changes a piece if the version is still `version`. It stays with its horse, and what it is.
+/// Changes a piece if the version is still `version`. It stays with its horse, and what it is. Its days are those before a day.
 pub async fn update(
     db: &PgPool,
     scope: &Scope,
@@ -119,6 +119,7 @@ pub async fn update(
     version: i32,
     f: &GearFields,
     archived: bool,
+    before: NaiveDate,
 ) -> Result<Update<Gear>> {
     let done = sqlx::query!(
         "update gear set name = $4, since = $5, mouth_seen = $6, teeth_seen = $7, note = $8, version = version + 1,
@@ -137,7 +138,7 @@ pub async fn update(
     .execute(db)
     .await?
     .rows_affected();
-    Ok(match get(db, scope, id, f.since).await? {
+    Ok(match get(db, scope, id, before).await? {
         Some(gear) if done == 1 => Update::Done(gear),
         Some(gear) => Update::Stale(gear),
         None => Update::Missing,

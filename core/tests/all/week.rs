@@ -2,7 +2,7 @@
 
 use crate::ways::{hours, ways};
 use cavesson_core::week::{
-    DAYS, Effort, Heat, Horse, Place, Ride, Rider, Week, Work, breaks, early, left_out, plan, score, short,
+    DAYS, Effort, Heat, Horse, Place, Ride, Rider, Span, Week, Work, breaks, early, left_out, plan, score, short,
 };
 use proptest::prelude::*;
 
@@ -131,14 +131,32 @@ proptest! {
             Ride { work, day, start, place: 0, rider: rider.index(week.riders.len()) }
         };
         let rides: Vec<Ride> = rides.into_iter().map(ride).collect();
-        let told: usize = left_out(&week, &rides).iter().map(|l| l.missed).sum();
-        let wanted: usize = week.works.iter().map(|w| w.worth.len()).sum();
-        prop_assert!(told <= wanted);
-        prop_assert!(short(&week, &rides).iter().all(|s| !s.why.is_empty()));
+        for r in &rides {
+            let work = &week.works[r.work];
+            let inside = |hours: &[Span]| {
+                hours.iter().any(|s| s.day == r.day && s.from <= r.start && r.start + work.minutes <= s.to)
+            };
+            let theirs = work.places.contains(&r.place) && work.riders.iter().any(|(rider, _)| *rider == r.rider);
+            let fits = theirs && inside(&week.riders[r.rider].hours) && inside(&week.places[r.place].hours);
+            let named = |rule| breaks(&week, &[*r]).iter().any(|b| b.rule == rule);
+            prop_assert_eq!((named(1), named(2)), (r.start % week.slot_minutes != 0, !fits));
+        }
+        let of_work = |w: usize| rides.iter().filter(|r| r.work == w).count();
+        let missed = |w: usize| week.works[w].worth.len().saturating_sub(of_work(w));
+        let told = left_out(&week, &rides);
+        for w in 0..week.works.len() {
+            prop_assert_eq!(told.iter().filter(|l| l.work == w).map(|l| l.missed).sum::<usize>(), missed(w));
+        }
+        let of_horse = |h: usize| rides.iter().filter(|r| week.works[r.work].horse == h).count();
+        let few = (0..week.horses.len()).filter(|&h| of_horse(h) < usize::from(week.horses[h].least));
+        let short = short(&week, &rides);
+        prop_assert_eq!(short.iter().map(|s| s.horse).collect::<Vec<_>>(), few.collect::<Vec<_>>());
+        prop_assert!(short.iter().all(|s| !s.why.is_empty()));
         // Locked where they are, they stay, and nothing else is put on them.
         week.fixed = rides.into_iter().take(locked).collect();
         let planned = quietly(&week, 1, 1);
         prop_assert!(week.fixed.iter().all(|f| planned.contains(f)));
+        prop_assert_eq!(breaks(&week, &planned), vec![]);
     }
 }
 

@@ -160,11 +160,18 @@ pub(super) async fn put(
                 (status, gear::get(&app.db, &signed.scope, id, day).await?.ok_or_else(Problem::broken)?)
             }
         },
-        Some(version) => match gear::update(&app.db, &signed.scope, id, version, &fields, sent.archived).await? {
-            Update::Done(gear) => (StatusCode::OK, gear),
-            Update::Stale(now) => return Err(Problem::stale("piece of gear", &GearOut::try_from(now)?)),
-            Update::Missing => return Err(Problem::missing("piece of gear")),
-        },
+        Some(version) => {
+            let there = gear::get(&app.db, &signed.scope, id, day).await?.filter(|g| g.horse_id == horse);
+            let there = there.ok_or_else(|| Problem::missing("piece of gear"))?;
+            if there.kind != fields.kind || there.mouthpiece != fields.mouthpiece {
+                return Err(Problem::field("kind", "a piece stays what it is: archive it and add the other one"));
+            }
+            match gear::update(&app.db, &signed.scope, id, version, &fields, sent.archived, day).await? {
+                Update::Done(gear) => (StatusCode::OK, gear),
+                Update::Stale(now) => return Err(Problem::stale("piece of gear", &GearOut::try_from(now)?)),
+                Update::Missing => return Err(Problem::missing("piece of gear")),
+            }
+        }
     };
     Ok((status, Json(gear.try_into()?)))
 }

@@ -7,6 +7,7 @@ mod barns;
 mod book;
 mod decide;
 mod demo;
+mod gear;
 mod judge;
 mod plan;
 mod planned;

@@ -44,11 +44,14 @@ async fn gear_is_put_once_changed_by_version_and_stays_with_its_horse(db: PgPool
     assert_eq!(put(&other, &bit("snaffle")).await, Put::Created, "ids are a barn's own");
     let strange = gear::put(&db, &other.scope, barn.horse, Uuid::new_v4(), &bit("x")).await.unwrap();
     assert_eq!(strange, Put::Missing, "a horse of another barn");
-    let changed = gear::update(&db, &barn.scope, id, 1, &bit("D-ring"), false).await.unwrap();
+    let changed = gear::update(&db, &barn.scope, id, 1, &bit("D-ring"), false, TODAY).await.unwrap();
     assert!(matches!(changed, Update::Done(g) if g.name == "D-ring" && g.version == 2));
-    let stale = gear::update(&db, &barn.scope, id, 1, &bit("late"), true).await.unwrap();
+    let stale = gear::update(&db, &barn.scope, id, 1, &bit("late"), true, TODAY).await.unwrap();
     assert!(matches!(stale, Update::Stale(g) if g.name == "D-ring" && !g.archived));
-    assert_eq!(gear::update(&db, &barn.scope, Uuid::new_v4(), 1, &bit("x"), false).await.unwrap(), Update::Missing);
+    assert_eq!(
+        gear::update(&db, &barn.scope, Uuid::new_v4(), 1, &bit("x"), false, TODAY).await.unwrap(),
+        Update::Missing
+    );
     let saddle_with_mouthpiece = GearFields { kind: "saddle".into(), ..bit("s") };
     assert!(gear::put(&db, &barn.scope, barn.horse, Uuid::new_v4(), &saddle_with_mouthpiece).await.is_err());
 }

@@ -25,6 +25,26 @@ function minutes(typed: (gait: Gait) => string) {
   return Object.fromEntries(GAITS.map((g) => [g, read[g] ?? 0])) as Schemas["Minutes"];
 }
 
+/** What someone else wrote on the ride since it was looked at, where closing would write over it. */
+function wroteMeanwhile(
+  seen: Schemas["RideWhole"],
+  now: Schemas["RideWhole"],
+  note: string,
+  signs: string[],
+  book: Schemas["CurriculumOut"],
+): string | null {
+  const told: string[] = [];
+  if (now.note !== seen.note && now.note !== note) told.push(`the note “${now.note}”`);
+  const lost = now.signs.filter((s) => !seen.signs.includes(s) && !signs.includes(s));
+  if (lost.length > 0)
+    told.push(
+      `the signs ${lost.map((tag) => book.signs.find((s) => s.tag === tag)?.name ?? tag).join(", ")}`,
+    );
+  return told.length > 0
+    ? `Meanwhile someone else wrote ${told.join(" and ")}. Nothing was written over: take it in, or close again to keep yours.`
+    : null;
+}
+
 /** What the ride came to: the best answer, the load, and the calls as they are now. */
 function Came({ came }: { came: Schemas["SummaryOut"] }) {
   return (
@@ -60,6 +80,8 @@ export function CloseRide(props: {
   const [note, setNote] = useState(props.ride.note);
   const [signs, setSigns] = useState<string[]>(props.ride.signs);
   const { id, horse_id } = props.ride;
+  // What stood there when it was last looked at: someone else may write while this is open.
+  const [seen, setSeen] = useState(props.ride);
   const came = useQuery({ ...summary(id), staleTime: 0 }).data;
   const [typed, setTyped] = useState<Partial<Record<Gait, string>>>({});
   const minutesOf = (gait: Gait) => typed[gait] ?? (came ? String(came.minutes[gait]) : "");
@@ -73,6 +95,11 @@ export function CloseRide(props: {
         );
       const params = { params: { path: { id } } };
       const now = await ask(api.GET("/api/rides/{id}", params));
+      const meanwhile = wroteMeanwhile(seen, now, note, signs, props.book);
+      if (meanwhile) {
+        setSeen(now);
+        throw new Error(meanwhile);
+      }
       const body = {
         version: now.version,
         rider_id: now.rider_id,
