@@ -149,7 +149,9 @@ function Dot({ rung, horse }: { rung: Ladder["rungs"][number]; horse: Horse }) {
   const left: Standing = at?.left ?? at?.standing ?? "untried";
   const right: Standing = at?.right ?? at?.standing ?? "untried";
   const gait = id?.includes("@") ? ` at the ${id.split("@")[1] ?? ""}` : "";
-  const words = `${rung.id} ${rung.name}${gait}: ${standingWord(at?.standing ?? "untried").toLowerCase()}`;
+  const word = (standing: Standing) => standingWord(standing).toLowerCase();
+  const stands = left === right ? word(left) : `left ${word(left)}, right ${word(right)}`;
+  const words = `${rung.id} ${rung.name}${gait}: ${stands}`;
   return (
     <Box
       component="span"
