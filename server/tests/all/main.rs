@@ -13,6 +13,7 @@ mod plan;
 mod planned;
 mod rides;
 mod sign_in;
+mod site;
 mod support;
 mod warm;
 mod week;
