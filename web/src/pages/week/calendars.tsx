@@ -26,10 +26,9 @@ export function Calendars({ week, onClose }: { week: Week; onClose: () => void }
           body: { person_id, horse_id },
         }),
       ),
-    onSuccess: (made) => {
-      setTold(made);
-      void client.invalidateQueries({ queryKey: feeds.queryKey });
-    },
+    onSuccess: setTold,
+    // An address whose answer was lost is there all the same: it is listed, so that it can be taken back.
+    onSettled: () => client.invalidateQueries({ queryKey: feeds.queryKey }),
   });
   const revoke = useMutation({
     mutationFn: (id: string) => ask(api.DELETE("/api/feeds/{id}", { params: { path: { id } } })),
