@@ -42,11 +42,13 @@ export function StepBar(props: {
         aria-label="Rung"
         value={current.rung}
         onChange={(e) => pickRung((e.target as HTMLSelectElement).value)}
-        sx={{ ...box, flex: 1, minWidth: 0, px: 1 }}
+        sx={{ ...box, flex: 1, minWidth: 0, px: 1, textOverflow: "ellipsis" }}
       >
         {book.rungs.map((r) => (
           <option key={r.id} value={r.id}>
-            {r.id} {r.name} ({standingWord(standingOf(r.id)).toLowerCase()})
+            {r.id} {r.name}
+            {/* In the narrow bar the name of what is ridden now has all the room; the list tells of the others how they stand. */}
+            {r.id !== current.rung && ` (${standingWord(standingOf(r.id)).toLowerCase()})`}
           </option>
         ))}
       </Box>
