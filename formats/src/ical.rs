@@ -1,6 +1,7 @@
 //! iCalendar (RFC 5545): what stands in a calendar, written so that any reader takes it.
 
-use chrono::{DateTime, Utc};
+use chrono::{DateTime, NaiveDateTime, TimeDelta, TimeZone, Utc};
+use chrono_tz::Tz;
 
 /// One thing in a calendar.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -19,6 +20,14 @@ pub struct Event {
     pub location: String,
     /// More of it; may be empty.
     pub description: String,
+}
+
+/// The instant of a clock's time in a zone: the first of two where the clock is put back, an hour on where it is put forward
+/// over it.
+pub fn instant(zone: Tz, local: NaiveDateTime) -> DateTime<Utc> {
+    let found = zone.from_local_datetime(&local).earliest();
+    let later = || zone.from_local_datetime(&(local + TimeDelta::hours(1))).earliest();
+    found.or_else(later).map_or_else(|| local.and_utc(), |t| t.with_timezone(&Utc))
 }
 
 /// Octets of a line before it is folded, its end not counted (RFC 5545, 3.1).

@@ -6,7 +6,8 @@ use rand_chacha::ChaCha8Rng;
 use super::{
     Ix, Ride, one_horse,
     options::{Choice, Group},
-    refill::{self, Offers, Sack},
+    refill::{self, Offers},
+    sack::Sack,
     state::{Placed, Slot, State},
 };
 
@@ -37,6 +38,8 @@ pub(super) struct Chain<'w> {
     pub(super) room: Room,
     pub(super) offers: Vec<Offers>,
     pub(super) sack: Sack,
+    /// What stood on a day that is filled anew.
+    pub(super) emptied: Vec<Ix>,
 }
 
 /// Room for bits, kept so that it is not asked for at each move.
@@ -75,6 +78,7 @@ impl<'w> Chain<'w> {
             room: Room::default(),
             offers: refill::offers(empty.week, groups),
             sack: Sack::default(),
+            emptied: vec![],
         };
         chain.fill(if n == 0 { 0.0 } else { FIRST_CHANCE });
         chain

@@ -18,6 +18,7 @@ mod refill;
 mod remake;
 mod room;
 mod rules;
+mod sack;
 mod search;
 mod show;
 mod state;

@@ -19,4 +19,5 @@ mod watch;
 mod ways;
 mod week;
 mod week_exact;
+mod week_parts;
 mod week_rules;

@@ -1,6 +1,6 @@
 //! Calendars as we write them, read back by a general-purpose library, and held against the text of RFC 5545.
 
-use cavesson_formats::ical::{Event, calendar};
+use cavesson_formats::ical::{Event, calendar, instant};
 use chrono::{DateTime, Utc};
 use icalendar::{Calendar, CalendarComponent, Component, DatePerhapsTime, EventLike};
 use proptest::prelude::*;
@@ -62,4 +62,15 @@ proptest! {
         }
         prop_assert_eq!(back, summary);
     }
+}
+
+/// The rules of America/Denver for 2026: forward on March 8, back on November 1 (IANA time zone database).
+#[test]
+fn a_clock_that_is_put_forward_or_back_still_has_one_instant() {
+    let denver = "America/Denver".parse().unwrap();
+    let at = |text: &str| instant(denver, text.parse().unwrap()).format("%F %H:%M").to_string();
+    assert_eq!(at("2026-03-07T08:00:00"), "2026-03-07 15:00");
+    assert_eq!(at("2026-03-09T08:00:00"), "2026-03-09 14:00");
+    assert_eq!(at("2026-03-08T02:30:00"), "2026-03-08 09:30");
+    assert_eq!(at("2026-11-01T01:30:00"), "2026-11-01 07:30");
 }

@@ -7,7 +7,7 @@ use axum::{
     response::{IntoResponse, Response},
 };
 use cavesson_core::ladder::Place;
-use cavesson_formats::ical::{Event, calendar};
+use cavesson_formats::ical::{Event, calendar, instant};
 use cavesson_store::{
     Put, Scope,
     appointment::{self, Appointment},
@@ -15,7 +15,7 @@ use cavesson_store::{
     feed::{self, Feed, FeedRide, Shown},
     person,
 };
-use chrono::{DateTime, Days, NaiveDate, NaiveDateTime, NaiveTime, TimeDelta, TimeZone, Utc};
+use chrono::{DateTime, Days, NaiveDate, NaiveTime, TimeDelta, Utc};
 use chrono_tz::Tz;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -214,29 +214,5 @@ fn event(ride: &FeedRide, shown: &Shown, zone: Tz) -> Event {
         summary,
         location: place.to_owned(),
         description,
-    }
-}
-
-/// The instant of a clock's time in a zone: the first of two where the clock is put back, an hour on where it is put forward
-/// over it.
-fn instant(zone: Tz, local: NaiveDateTime) -> DateTime<Utc> {
-    let found = zone.from_local_datetime(&local).earliest();
-    let later = || zone.from_local_datetime(&(local + TimeDelta::hours(1))).earliest();
-    found.or_else(later).map_or_else(|| local.and_utc(), |t| t.with_timezone(&Utc))
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    /// The rules of America/Denver for 2026: forward on March 8, back on November 1 (IANA time zone database).
-    #[test]
-    fn a_clock_that_is_put_forward_or_back_still_has_one_instant() {
-        let denver: Tz = "America/Denver".parse().unwrap();
-        let at = |text: &str| instant(denver, text.parse().unwrap()).format("%F %H:%M").to_string();
-        assert_eq!(at("2026-03-07T08:00:00"), "2026-03-07 15:00");
-        assert_eq!(at("2026-03-09T08:00:00"), "2026-03-09 14:00");
-        assert_eq!(at("2026-03-08T02:30:00"), "2026-03-08 09:30");
-        assert_eq!(at("2026-11-01T01:30:00"), "2026-11-01 07:30");
     }
 }

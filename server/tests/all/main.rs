@@ -17,3 +17,4 @@ mod site;
 mod support;
 mod warm;
 mod week;
+mod words;
