@@ -16,19 +16,14 @@ const word: Record<Schemas["HeatOut"]["band"], string> = {
   "no-hard-work": "no hard work",
 };
 
-/** The air in the barn's units. */
-export function useDegrees(): (celsius: number) => string {
-  const metric = useMe().barn.units === "metric";
-  return (celsius) => (metric ? `${Math.round(celsius)} °C` : `${Math.round(1.8 * celsius + 32)} °F`);
-}
-
 /** The heat with both indices and what it does to the ride. */
 export function HeatLine({ heat }: { heat: Schemas["HeatOut"] }) {
-  const degrees = useDegrees();
+  const metric = useMe().barn.units === "metric";
+  const degrees = metric ? `${Math.round(heat.celsius)} °C` : `${Math.round(heat.fahrenheit)} °F`;
   return (
     <Box sx={{ borderLeft: `6px solid ${colour[heat.band]}`, pl: 1.25, py: 0.25 }}>
       <b>
-        {degrees(heat.celsius)}, {heat.humidity}% humidity: {word[heat.band]}
+        {degrees}, {heat.humidity}% humidity: {word[heat.band]}
       </b>{" "}
       <Box component="span" sx={{ display: { xs: "none", sm: "inline" } }}>
         (°F + % is {Math.round(heat.sum)}, temperature-humidity index {Math.round(heat.thi)}

@@ -1,26 +1,11 @@
 import { expect, it } from "vitest";
-import type { Schemas } from "../../api/client";
 import { answered } from "./answered";
+import { aCheck, aPlan } from "./plan.fixture";
 
-const check = (id: string, must: boolean, sides: ("left" | "right")[] = []): Schemas["CheckOut"] => ({
-  id,
-  says: id,
-  why: "",
-  must,
-  sides,
-  answers: [],
-});
-const plan: Schemas["PlanOut"] = {
-  parts: [],
-  why: [],
-  next_best: null,
-  quit: "",
-  edited: false,
-  checks: [check("teeth", true), check("tack", false), check("stop", false, ["left", "right"])],
+const plan = aPlan({
+  checks: [aCheck("teeth", { must: true }), aCheck("tack"), aCheck("stop", { sides: ["left", "right"] })],
   waits_for: ["teeth"],
-  heat: null,
-  gear: [],
-};
+});
 
 it("lays an answer over the plan, and the ride waits no longer once it holds", () => {
   const not = answered(plan, "teeth", "both", "not", "", "Ada");

@@ -5,32 +5,18 @@ import type { Schemas } from "../../api/client";
 import { plan as planQuery } from "../../api/queries";
 import { aRideOfToday, around } from "../../tests/around";
 import { Checks } from "./checks";
+import { aCheck, aPlan } from "./plan.fixture";
 
 const put = vi.hoisted(() => vi.fn());
 vi.mock("../../outbox/outbox", () => ({ put }));
 afterEach(cleanup);
 beforeEach(() => void put.mockReset());
 
-const check = (id: string, more: Partial<Schemas["CheckOut"]> = {}): Schemas["CheckOut"] => ({
-  id,
-  says: `Says ${id}`,
-  why: `Why ${id}`,
-  must: false,
-  sides: [],
-  answers: [],
-  ...more,
-});
-const plan: Schemas["PlanOut"] = {
-  parts: [],
-  why: [],
-  next_best: null,
-  quit: "",
-  edited: false,
-  heat: null,
+const plan = aPlan({
   gear: ["g1"],
   waits_for: ["teeth"],
-  checks: [check("teeth", { must: true }), check("one-rein-stop", { sides: ["left", "right"] })],
-};
+  checks: [aCheck("teeth", { must: true }), aCheck("one-rein-stop", { sides: ["left", "right"] })],
+});
 const gear = (id: string, name: string, archived = false) => ({ id, name, archived }) as Schemas["GearOut"];
 
 function open(role?: Schemas["Role"], now = plan) {
