@@ -2,7 +2,7 @@
 
 use chrono::{DateTime, Days, NaiveDate, NaiveDateTime, TimeDelta, TimeZone, Utc};
 use chrono_tz::Tz;
-use icalendar::{Calendar, CalendarComponent, CalendarDateTime, Component, DatePerhapsTime, Event};
+use icalendar::{Calendar, CalendarComponent, CalendarDateTime, Component, DatePerhapsTime, Event, parser::unfold};
 
 use crate::repeat::Repeat;
 
@@ -38,6 +38,9 @@ pub struct Unread {
 
 /// The most entries that are read from one calendar.
 pub const MOST_ENTRIES: usize = 2_000;
+/// How deep components may stand inside of each other. RFC 5545 needs three (an alarm in an event in a calendar); the parser
+/// recurses once for each, so a file with thousands would overflow the stack.
+const MOST_DEPTH: usize = 8;
 
 /// Reads a calendar, entry by entry, in the order in which they stand.
 ///
@@ -46,6 +49,10 @@ pub const MOST_ENTRIES: usize = 2_000;
 pub fn entries(text: &str, zone: Tz) -> Result<Vec<Result<Entry, Unread>>, String> {
     if !text.trim_start().to_ascii_uppercase().starts_with("BEGIN:VCALENDAR") {
         return Err("This is no calendar: one begins with BEGIN:VCALENDAR".to_owned());
+    }
+    let text = unfold(text);
+    if depth(&text) > MOST_DEPTH {
+        return Err(format!("This calendar cannot be read: its parts stand more than {MOST_DEPTH} deep in each other"));
     }
     let calendar: Calendar = text.parse().map_err(|e| format!("This calendar cannot be read: {e}"))?;
     let events: Vec<&Event> =
@@ -62,6 +69,22 @@ pub fn entries(text: &str, zone: Tz) -> Result<Vec<Result<Entry, Unread>>, Strin
         }
     }
     Ok(read)
+}
+
+/// How deep components stand inside of each other at the deepest place of an unfolded text. What the parser might take for the
+/// beginning of one counts as one.
+fn depth(text: &str) -> usize {
+    let (mut depth, mut deepest) = (0_usize, 0);
+    for line in text.split(['\r', '\n']) {
+        let name = line.trim_start().split([':', ';']).next().unwrap_or_default();
+        if name.eq_ignore_ascii_case("BEGIN") {
+            depth += 1;
+            deepest = deepest.max(depth);
+        } else if name.eq_ignore_ascii_case("END") {
+            depth = depth.saturating_sub(1);
+        }
+    }
+    deepest
 }
 
 fn is_cancelled(event: &Event) -> bool {
@@ -130,7 +153,9 @@ fn end(
         return Ok(moment(&end, zone, doubts));
     }
     if let Some(length) = event.property_value("DURATION") {
-        return length_of(length).map(|l| from + l).ok_or_else(|| format!("\"{length}\" is no length of time"));
+        return length_of(length)
+            .and_then(|l| from.checked_add_signed(l))
+            .ok_or_else(|| format!("\"{length}\" is no length of time"));
     }
     Ok(match start {
         DatePerhapsTime::Date(_) => from + Days::new(1),

@@ -115,6 +115,25 @@ fn what_cannot_be_taken_is_told_entry_by_entry() {
     }
 }
 
+#[test]
+fn a_calendar_nested_thousands_deep_is_refused_and_does_not_overflow_the_stack() {
+    for begin in ["BEGIN:X\r\n", "begin:X\n", "BEG\r\n IN:X\r\n"] {
+        let text = format!("BEGIN:VCALENDAR\r\n{}END:VCALENDAR\r\n", begin.repeat(2_000));
+        let refused = entries(&text, denver()).unwrap_err();
+        assert!(refused.contains("8 deep"), "{refused}");
+    }
+    // An alarm in an event in a calendar is as deep as real ones go.
+    let alarm = ["UID:a", "SUMMARY:Vet", "DTSTART:20260110T100000Z", "BEGIN:VALARM", "TRIGGER:-PT15M", "END:VALARM"];
+    assert_eq!(one(&alarm).summary, "Vet");
+}
+
+#[test]
+fn a_length_past_the_end_of_the_calendar_is_refused() {
+    let endless = format!("DURATION:P{}", "999999W".repeat(40));
+    let all = read(&event(&["UID:a", "SUMMARY:Long", "DTSTART:20260110T100000Z", &endless]));
+    assert!(all[0].as_ref().unwrap_err().problem.contains("no length of time"), "{all:?}");
+}
+
 proptest! {
     /// What is written here is read back as it was.
     #[test]
