@@ -1,10 +1,10 @@
 //! People of a barn and their roles.
 
 use chrono::{DateTime, Utc};
-use sqlx::PgPool;
+use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Page, Put, Result, Scope, Update};
+use crate::{Page, Put, Result, Scope};
 
 /// A person of a barn.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -124,7 +124,22 @@ pub async fn insert(
     Ok(done.rows_affected() == 1)
 }
 
+/// What became of a change to a person.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum PersonUpdate {
+    /// It was made.
+    Done(Person),
+    /// The person has changed since `version`.
+    Stale(Person),
+    /// There is no such person.
+    Missing,
+    /// It would leave the barn without a trainer who can sign in.
+    LastTrainer,
+}
+
 /// Changes a person if the version is still `version`.
+///
+/// The barn's row is locked first: of two trainers who demote each other at once, the second sees what the first did.
 pub async fn update(
     db: &PgPool,
     scope: &Scope,
@@ -132,8 +147,10 @@ pub async fn update(
     version: i32,
     fields: &PersonFields,
     archived: bool,
-) -> Result<Update<Person>> {
+) -> Result<PersonUpdate> {
     let mut tx = db.begin().await?;
+    sqlx::query!("select id from barn where id = $1 for update", scope.barn).fetch_one(&mut *tx).await?;
+    let had_trainer = has_trainer(&mut tx, scope).await?;
     let done = sqlx::query!(
         "update person set name = $4, email = $5, role = $6, version = version + 1,
                 archived_at = case when $7 then coalesce(archived_at, now()) end
@@ -154,11 +171,14 @@ pub async fn update(
             .execute(&mut *tx)
             .await?;
     }
+    if had_trainer && !has_trainer(&mut tx, scope).await? {
+        return Ok(PersonUpdate::LastTrainer);
+    }
     tx.commit().await?;
     Ok(match get(db, scope, id).await? {
-        Some(person) if done == 1 => Update::Done(person),
-        Some(person) => Update::Stale(person),
-        None => Update::Missing,
+        Some(person) if done == 1 => PersonUpdate::Done(person),
+        Some(person) => PersonUpdate::Stale(person),
+        None => PersonUpdate::Missing,
     })
 }
 
@@ -175,14 +195,13 @@ pub async fn set_password(db: &PgPool, scope: &Scope, id: Uuid, hash: &str) -> R
     Ok(done == 1)
 }
 
-/// How many trainers of the barn can still sign in, other than this person.
-pub async fn other_trainers(db: &PgPool, scope: &Scope, id: Uuid) -> Result<i64> {
+/// Whether the barn has a trainer who can sign in.
+async fn has_trainer(tx: &mut PgConnection, scope: &Scope) -> Result<bool> {
     Ok(sqlx::query_scalar!(
-        r#"select count(*) as "n!" from person where barn_id = $1 and id <> $2 and role = 'trainer'
-           and archived_at is null and password_hash is not null"#,
-        scope.barn,
-        id
+        r#"select exists (select from person where barn_id = $1 and role = 'trainer' and archived_at is null
+                          and password_hash is not null) as "yes!""#,
+        scope.barn
     )
-    .fetch_one(db)
+    .fetch_one(tx)
     .await?)
 }

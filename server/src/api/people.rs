@@ -2,8 +2,8 @@
 
 use axum::{Json, extract::State, http::StatusCode};
 use cavesson_store::{
-    Page, Put, Update,
-    person::{self, Person, PersonFields},
+    Page, Put,
+    person::{self, Person, PersonFields, PersonUpdate},
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -114,28 +114,16 @@ pub(super) async fn put(
                 (if created == Put::Created { StatusCode::CREATED } else { StatusCode::OK }, person)
             }
         },
-        Some(version) => {
-            let leaves = sent.archived || sent.role != Role::Trainer;
-            if leaves {
-                keeps_a_trainer(&app, &signed, id).await?;
+        Some(version) => match person::update(&app.db, &signed.scope, id, version, &fields, sent.archived).await? {
+            PersonUpdate::Done(person) => (StatusCode::OK, person),
+            PersonUpdate::Stale(now) => return Err(Problem::stale("person", &told(now, signed.role))),
+            PersonUpdate::Missing => return Err(Problem::missing("person")),
+            PersonUpdate::LastTrainer => {
+                return Err(Problem::field("role", "this is the only trainer who can sign in; add another first"));
             }
-            match person::update(&app.db, &signed.scope, id, version, &fields, sent.archived).await? {
-                Update::Done(person) => (StatusCode::OK, person),
-                Update::Stale(now) => return Err(Problem::stale("person", &told(now, signed.role))),
-                Update::Missing => return Err(Problem::missing("person")),
-            }
-        }
+        },
     };
     Ok((status, Json(told(person, signed.role))))
-}
-
-/// The last trainer who can sign in cannot be archived or made something else.
-async fn keeps_a_trainer(app: &App, signed: &Signed, id: Uuid) -> Result<(), Problem> {
-    let is_trainer = person::get(&app.db, &signed.scope, id).await?.is_some_and(|p| p.role == Role::Trainer.word());
-    if is_trainer && person::other_trainers(&app.db, &signed.scope, id).await? == 0 {
-        return Err(Problem::field("role", "this is the only trainer who can sign in; add another first"));
-    }
-    Ok(())
 }
 
 /// Sets a person's password, and signs them out everywhere. Trainers set anyone's.

@@ -71,6 +71,35 @@ async fn people_keep_one_address_each(db: PgPool) {
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn two_trainers_who_demote_each_other_at_once_leave_one_trainer(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (bea_id, email) = ada.person("Bea", "trainer").await;
+    let mut bea = Client { cookie: None, csrf: String::new(), ..ada.clone() };
+    bea.sign_in(&email).await;
+    let ada_id = ada.my_id().await;
+    let demote = |name: &str, email: &str| json!({ "version": 1, "name": name, "email": email, "role": "assistant" });
+    let (of_ada, of_bea) = (demote("Ada", "ada@low.example"), demote("Bea", &email));
+    // Both rows are held until both requests wait for them: each has by then seen that the other is a trainer.
+    let mut held = db.begin().await.unwrap();
+    sqlx::query("select from person for update").fetch_all(&mut *held).await.unwrap();
+    let let_go = async {
+        let waiting =
+            "select count(*) from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database()";
+        while sqlx::query_scalar::<_, i64>(waiting).fetch_one(&db).await.unwrap() < 2 {
+            tokio::time::sleep(std::time::Duration::from_millis(5)).await;
+        }
+        held.rollback().await.unwrap();
+    };
+    let (ada_path, bea_path) = (format!("/api/people/{ada_id}"), format!("/api/people/{bea_id}"));
+    let (first, second, ()) = tokio::join!(ada.put(&bea_path, of_bea), bea.put(&ada_path, of_ada), let_go);
+    let mut told = [first.status.as_u16(), second.status.as_u16()];
+    told.sort_unstable();
+    assert_eq!(told, [200, 422], "one is demoted, and the other is told that nobody else could manage the barn");
+    let left = "select count(*) from person where role = 'trainer'";
+    assert_eq!(sqlx::query_scalar::<_, i64>(left).fetch_one(&db).await.unwrap(), 1);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn the_barns_settings_are_checked_and_versioned(db: PgPool) {
     let mut ada = first_barn(&db).await;
     let settings = |version: i32, zone: &str| json!({ "version": version, "name": "Low Meadow", "posture": "go-ahead", "units": "metric", "time_zone": zone });
