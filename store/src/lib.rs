@@ -12,6 +12,7 @@ pub mod barn;
 pub mod bulk;
 pub mod correction;
 pub mod curriculum;
+pub mod dropped;
 mod error;
 pub mod evidence;
 pub mod feed;

@@ -4,7 +4,7 @@ use chrono::{NaiveDate, NaiveTime};
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Page, Put, Result, Scope, Update};
+use crate::{Page, Put, Result, Scope, Update, dropped};
 
 /// A ride with the names that stand beside it.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -285,14 +285,19 @@ pub(crate) async fn log_changed(tx: &mut PgConnection, scope: &Scope, rides: &[U
 
 /// Takes a planned ride off the day. Only one without sets: nothing that was ridden is deleted.
 pub async fn drop_planned(db: &PgPool, scope: &Scope, id: Uuid) -> Result<bool> {
+    let mut tx = db.begin().await?;
+    dropped::remember(&mut tx, scope, &[id]).await?;
     let done = sqlx::query!(
         "delete from ride r where r.barn_id = $1 and r.id = $2 and r.state = 'planned'
          and not exists (select from ride_set s where s.barn_id = r.barn_id and s.ride_id = r.id)",
         scope.barn,
         id
     )
-    .execute(db)
+    .execute(&mut *tx)
     .await?;
+    if done.rows_affected() == 1 {
+        tx.commit().await?;
+    }
     Ok(done.rows_affected() == 1)
 }
 

@@ -6,7 +6,7 @@ use serde_json::Value;
 use sqlx::{PgPool, types::Json};
 use uuid::Uuid;
 
-use crate::{Result, Scope, Update};
+use crate::{Result, Scope, Update, dropped};
 
 /// The plan of a week.
 #[derive(Debug, Clone, PartialEq)]
@@ -106,16 +106,21 @@ pub async fn publish(
     .await?
     .rows_affected();
     if done == 1 {
-        sqlx::query!(
-            "delete from ride r where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.work is not null and r.state = 'planned'
-             and r.missed is null
-             and not exists (select from ride_set s where s.barn_id = r.barn_id and s.ride_id = r.id)",
+        let replaced = sqlx::query_scalar!(
+            "select id from ride r
+             where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.work is not null and r.state = 'planned'
+             and r.missed is null and not exists (select from ride_set s where s.barn_id = r.barn_id and s.ride_id = r.id)
+             for update",
             scope.barn,
             from,
             start + chrono::Days::new(6)
         )
-        .execute(&mut *tx)
+        .fetch_all(&mut *tx)
         .await?;
+        dropped::remember(&mut tx, scope, &replaced).await?;
+        sqlx::query!("delete from ride where barn_id = $1 and id = any($2)", scope.barn, &replaced)
+            .execute(&mut *tx)
+            .await?;
         let column = |of: fn(&PlannedRide) -> Uuid| rides.iter().map(of).collect::<Vec<_>>();
         let places: Vec<String> = rides.iter().map(|r| r.place.clone()).collect();
         let works: Vec<String> = rides.iter().map(|r| r.work.clone()).collect();

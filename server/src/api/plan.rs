@@ -16,6 +16,7 @@ use cavesson_core::{
 };
 use cavesson_store::{
     Put,
+    dropped::get_or_restore,
     gear::{self, Gear},
     planned::{self, Checked},
     ride::{self, Ride},
@@ -365,6 +366,7 @@ pub(super) async fn answer_check(
         return Err(Problem::forbidden("Only a trainer rides over a check that does not hold"));
     }
     let answer = word(sent.answer);
+    get_or_restore(&app.db, &signed.scope, ride).await?;
     if planned::put_check(&app.db, &signed.scope, ride, &id, sent.side.word(), &answer, &words).await? {
         Ok(StatusCode::NO_CONTENT)
     } else {

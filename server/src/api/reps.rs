@@ -11,8 +11,9 @@ use cavesson_core::{
 use cavesson_store::{
     Page, Put, Update,
     correction::{self, Correction},
+    dropped::get_or_restore,
     rep::{self, LoggedRep, NewRep, SetKey},
-    ride, set,
+    set,
 };
 use chrono::{DateTime, NaiveDate, Utc};
 use serde::{Deserialize, Serialize};
@@ -253,7 +254,7 @@ pub(super) struct CountIn {
 
 /// The book of the horse of a ride whose day has come.
 async fn book_of_ridden(app: &App, signed: &Signed, ride: Uuid) -> Result<Arc<Book>, Problem> {
-    let to = ride::get(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
+    let to = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
     if to.ridden_on > today(app, signed).await? {
         return Err(Problem::field("ride", format!("this ride is on {}, which has not come yet", to.ridden_on)));
     }

@@ -1,6 +1,6 @@
 //! The week: planned from what the barn knows, changed by hand, published, and mended.
 
-use crate::support::{Client, first_barn, today};
+use crate::support::{Client, first_barn, rep_body, today};
 use axum::http::Method;
 use chrono::{Datelike, Days, NaiveDate};
 use serde_json::{Value, json};
@@ -96,6 +96,56 @@ async fn a_week_is_planned_changed_published_and_seen(db: PgPool) {
     ada.post(&format!("{path}/publish"), json!({ "version": published["version"] })).await.is(200);
     let again: i64 = sqlx::query_scalar(on_days).fetch_one(&db).await.unwrap();
     assert_eq!(again, count);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn what_was_logged_offline_lands_on_a_ride_that_a_republished_week_dropped(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let (monday, today) = (today().week(chrono::Weekday::Mon).first_day(), today());
+    let rider = ada.my_id().await;
+    let path = format!("/api/weeks/{monday}");
+    let seen = ada.get(&path).await.is(200);
+    let work = seen["works"][0]["id"].clone();
+    let day = (today - monday).num_days();
+    let ride = json!({ "work": work, "day": day, "start": "09:00", "place": "arena", "rider": rider });
+    let drafted = ada.put(&path, json!({ "version": 0, "rides": [ride] })).await.is(200);
+    let published = ada.post(&format!("{path}/publish"), json!({ "version": drafted["version"] })).await.is(200);
+    let id: Uuid = sqlx::query_scalar("select id from ride").fetch_one(&db).await.unwrap();
+    // A device has the ride, and loses the network; meanwhile the week is published without it.
+    let dropped = ada.put(&path, json!({ "version": published["version"], "rides": [] })).await.is(200);
+    ada.post(&format!("{path}/publish"), json!({ "version": dropped["version"] })).await.is(200);
+    ada.get(&format!("/api/rides/{id}")).await.is(404);
+    for (n, status) in [(1, 201), (1, 200), (2, 201)] {
+        let mut rep = rep_body(Uuid::from_u128(7), "S1", "stand", "left");
+        rep["position"] = json!(n);
+        ada.put(&format!("/api/rides/{id}/reps/{}", Uuid::from_u128(n)), rep).await.is(status);
+    }
+    let whole = ada.get(&format!("/api/rides/{id}")).await.is(200);
+    assert_eq!(
+        (&whole["reps"], &whole["state"], &whole["date"]),
+        (&json!(2), &json!("open"), &json!(today.to_string()))
+    );
+    assert_eq!((&whole["rider_id"], &whole["horse_id"]), (&json!(rider), &json!(horse)));
+    assert!(ada.get("/api/today").await.is(200).to_string().contains(&id.to_string()), "Today shows it");
+    // Publishing again leaves it: it was ridden.
+    let again = ada.get(&path).await.is(200);
+    let again = ada.put(&path, json!({ "version": again["version"], "rides": [] })).await.is(200);
+    ada.post(&format!("{path}/publish"), json!({ "version": again["version"] })).await.is(200);
+    ada.get(&format!("/api/rides/{id}")).await.is(200);
+    // A ride taken off the day by hand comes back in the same way, for a check or a count too.
+    let other = ada.horse("Biscuit").await;
+    let by_hand = ada.ride(other).await;
+    ada.call(Method::DELETE, &format!("/api/rides/{by_hand}"), None).await.is(204);
+    let check = json!({ "side": "both", "answer": "well", "words": "" });
+    ada.put(&format!("/api/rides/{by_hand}/checks/helmet"), check).await.is(204);
+    ada.get(&format!("/api/rides/{by_hand}")).await.is(200);
+    ada.put(
+        &format!("/api/rides/{}/reps/{}", Uuid::new_v4(), Uuid::new_v4()),
+        rep_body(Uuid::new_v4(), "S1", "stand", "left"),
+    )
+    .await
+    .is(404);
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]

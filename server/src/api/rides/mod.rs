@@ -9,6 +9,7 @@ use cavesson_core::{
 };
 use cavesson_store::{
     Put, StoreError, Update,
+    dropped::get_or_restore,
     rep::NewRep,
     ride::{self, NewRide, RideFields},
     whole::{NewSet, put_sets},
@@ -200,7 +201,7 @@ pub(super) async fn change(
     Id(id): Id,
     Body(sent): Body<RideChange>,
 ) -> Result<Json<RideWhole>, Problem> {
-    let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    let ride = get_or_restore(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
     let mut check = Check::default();
     check_words(&mut check, &sent.note, &sent.signs, sent.bit.as_ref());
     let begins = sent.state != RideState::Planned;
