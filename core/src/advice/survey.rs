@@ -306,12 +306,14 @@ impl<'s, 'a> Survey<'s, 'a> {
     }
 }
 
-/// A side whose watch has gone off is slipping, whatever was believed of it: what a horse is believed to do on an ordinary
-/// day follows a sudden loss only slowly.
+/// A side whose watch has gone off is slipping, unless it is believed to be over its standard still: less perfect than it was is
+/// no loss.
 fn heard(mut side: SideCall) -> SideCall {
-    if let Some(loss) = side.loss.filter(|_| side.standing == Standing::Owned) {
+    if let Some(loss) = side.loss.filter(|_| side.belief.ready <= 0.5) {
+        // What is believed of an ordinary day comes first, where that alone says that the step is lost.
+        let at = usize::from(side.standing == Standing::Slipping);
+        side.why.insert(at, reasons::lost(&loss));
         (side.standing, side.call) = (Standing::Slipping, Call::Back);
-        side.why.insert(0, reasons::lost(&loss));
     }
     side
 }

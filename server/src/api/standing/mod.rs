@@ -41,7 +41,7 @@ use crate::{
 };
 
 /// Changes whenever the core would answer differently from the same log, so that what was kept is made anew.
-const MODEL: &str = "nearness-2";
+const MODEL: &str = "nearness-3";
 
 /// What a horse owns, with its calls and their reasons.
 #[utoipa::path(get, path = "/api/horses/{id}/standing", params(("id" = Uuid, Path)),
