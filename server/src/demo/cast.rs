@@ -101,7 +101,7 @@ pub(super) const HORSES: [Member; 12] = [
         note: "Three weeks off in the fall; braces on two reins since the last owner rode him",
         rides_a_week: 6,
         layoff: Some((44, 22)),
-        trouble: Some((12, None, &["S6"], 2.4)),
+        trouble: Some((21, None, &["S6", "S7"], 4.0)),
         nature: Nature { arrives_at: 2.6, forgets: 0.3, knows: SOFT, ..MADE },
         ..BASE
     },
