@@ -1,6 +1,6 @@
 //! The rules of the job: what a rep is, what meets a standard, what a horse owns, and what to do about it.
 //!
-//! Everything here is pure. Dates, postures and assumptions come in as values; the same values give the same
+//! Everything here is pure. Dates, postures and settings come in as values; the same values give the same
 //! answers. Nothing here reads a file, a clock or a table. The curriculum is data compiled in from `curriculum/`.
 //!
 //! Read in this order: [`response`] (one ask and its answer), [`ladder`] (what is taught, in which order),
@@ -10,8 +10,8 @@
 
 pub mod advice;
 pub mod belief;
-pub mod ladder;
+pub mod curriculum;
 pub mod load;
 pub mod response;
 pub mod ride;
-pub mod week;
+pub mod schedule;

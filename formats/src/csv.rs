@@ -6,14 +6,13 @@
 
 use std::collections::BTreeMap;
 
-use cavesson_core::{
-    ladder::Side,
-    ride::shorthand::{
-        Came, Lexicon, Scribble, Scribbled, Set, Span, Trouble, Word, read as read_shorthand, write_set,
-    },
-};
+use cavesson_core::curriculum::Side;
 use chrono::NaiveDate;
 use csv::{ReaderBuilder, StringRecord, WriterBuilder};
+
+use crate::shorthand::{
+    Diagnostic, Lexicon, ParsedLog, ParsedRide, Set, SetResult, Span, Word, parse as parse_shorthand, write_set,
+};
 
 /// The columns, in the order in which they are written.
 pub const COLUMNS: [&str; 14] = [
@@ -22,15 +21,15 @@ pub const COLUMNS: [&str; 14] = [
 ];
 
 /// Reads rows as the shorthand is read: what is wrong stands at its line.
-pub fn read(text: &str, lexicon: &Lexicon<'_>) -> Scribble {
-    let mut out = Scribble::default();
+pub fn read(text: &str, lexicon: &Lexicon<'_>) -> ParsedLog {
+    let mut out = ParsedLog::default();
     let mut rows = ReaderBuilder::new().trim(csv::Trim::All).from_reader(text.as_bytes());
     let lines: Vec<usize> = text.lines().map(|l| l.chars().count()).collect();
     let span = |line: usize| Span { line, from: 0, to: lines.get(line).copied().unwrap_or(1).max(1) };
     let heads = match rows.headers() {
         Ok(heads) => heads.clone(),
         Err(e) => {
-            out.troubles.push(trouble(span(0), e.to_string()));
+            out.diagnostics.push(diagnose(span(0), e.to_string()));
             return out;
         }
     };
@@ -39,15 +38,15 @@ pub fn read(text: &str, lexicon: &Lexicon<'_>) -> Scribble {
         let twice = heads.iter().take(n).any(|h| h.eq_ignore_ascii_case(head));
         if !known || twice {
             let says = if twice { "stands there twice" } else { "is no column here" };
-            out.troubles.push(trouble(span(0), format!("\"{head}\" {says}; columns are {}", COLUMNS.join(", "))));
+            out.diagnostics.push(diagnose(span(0), format!("\"{head}\" {says}; columns are {}", COLUMNS.join(", "))));
         }
     }
     for needed in ["date", "horse", "rung"] {
         if !heads.iter().any(|h| h.eq_ignore_ascii_case(needed)) {
-            out.troubles.push(trouble(span(0), format!("the column {needed} is missing")));
+            out.diagnostics.push(diagnose(span(0), format!("the column {needed} is missing")));
         }
     }
-    if !out.troubles.is_empty() {
+    if !out.diagnostics.is_empty() {
         return out;
     }
     let at: BTreeMap<String, usize> = heads.iter().enumerate().map(|(n, h)| (h.to_lowercase(), n)).collect();
@@ -59,7 +58,7 @@ pub fn read(text: &str, lexicon: &Lexicon<'_>) -> Scribble {
             }
             Err(e) => {
                 let line = e.position().map_or(0, |p| line_at(text, p.byte()));
-                out.troubles.push(trouble(span(line), e.to_string()));
+                out.diagnostics.push(diagnose(span(line), e.to_string()));
             }
         }
     }
@@ -76,8 +75,8 @@ fn line_at(text: &str, byte: u64) -> usize {
     bytes[..at].iter().filter(|b| **b == b'\n').count()
 }
 
-fn trouble(span: Span, says: String) -> Trouble {
-    Trouble { span, says, nearest: None }
+fn diagnose(span: Span, says: String) -> Diagnostic {
+    Diagnostic { span, says, nearest: None }
 }
 
 struct Row<'r> {
@@ -92,19 +91,19 @@ impl Row<'_> {
         self.at.get(column).and_then(|&n| self.row.get(n)).unwrap_or_default()
     }
 
-    fn read(&self, lexicon: &Lexicon<'_>, out: &mut Scribble) {
-        let before = out.troubles.len();
+    fn read(&self, lexicon: &Lexicon<'_>, out: &mut ParsedLog) {
+        let before = out.diagnostics.len();
         let date = NaiveDate::parse_from_str(self.cell("date"), "%Y-%m-%d").ok();
         if date.is_none() {
             let says = format!("\"{}\" is no date; one looks like 2026-03-02", self.cell("date"));
-            out.troubles.push(trouble(self.span, says));
+            out.diagnostics.push(diagnose(self.span, says));
         }
-        let said = read_shorthand(&self.in_shorthand(), lexicon);
-        out.troubles.extend(said.troubles.into_iter().map(|t| Trouble { span: self.span, ..t }));
+        let said = parse_shorthand(&self.in_shorthand(), lexicon);
+        out.diagnostics.extend(said.diagnostics.into_iter().map(|t| Diagnostic { span: self.span, ..t }));
         if self.cell("horse").is_empty() {
-            out.troubles.push(trouble(self.span, "which horse?".to_owned()));
+            out.diagnostics.push(diagnose(self.span, "which horse?".to_owned()));
         }
-        let Some(ride) = said.rides.into_iter().next().filter(|_| out.troubles.len() == before) else { return };
+        let Some(ride) = said.rides.into_iter().next().filter(|_| out.diagnostics.len() == before) else { return };
         out.words
             .push(Word { span: self.span, says: ride.sets.iter().map(write_set).collect::<Vec<_>>().join(" · ") });
         match out.rides.last_mut().filter(|r| r.horse == ride.horse && r.date == date) {
@@ -119,7 +118,7 @@ impl Row<'_> {
                     last.note = ride.note;
                 }
             }
-            None => out.rides.push(Scribbled { line: self.line, date, ..ride }),
+            None => out.rides.push(ParsedRide { line: self.line, date, ..ride }),
         }
     }
 
@@ -162,7 +161,7 @@ impl Row<'_> {
 ///
 /// # Errors
 /// Never in practice: the rows go to memory.
-pub fn write(rides: &[Scribbled]) -> Result<String, csv::Error> {
+pub fn write(rides: &[ParsedRide]) -> Result<String, csv::Error> {
     let mut out = WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(vec![]);
     out.write_record(COLUMNS)?;
     for ride in rides {
@@ -174,11 +173,11 @@ pub fn write(rides: &[Scribbled]) -> Result<String, csv::Error> {
     Ok(String::from_utf8_lossy(&bytes).into_owned())
 }
 
-fn row(ride: &Scribbled, set: &Set, first: bool) -> [String; 14] {
-    let (gave, tried, none, count) = match &set.came {
-        Came::Reps { gave, tried, none } => (gave.to_string(), tried.to_string(), none.to_string(), String::new()),
+fn row(ride: &ParsedRide, set: &Set, first: bool) -> [String; 14] {
+    let (gave, tried, none, count) = match &set.result {
+        SetResult::Reps { gave, tried, none } => (gave.to_string(), tried.to_string(), none.to_string(), String::new()),
         // The count is what stands behind rung, gait and side in the shorthand.
-        Came::Counted(_) => {
+        SetResult::Counted(_) => {
             let words = write_set(set);
             let skip = if set.side == Side::Both { 2 } else { 3 };
             let count = words.split(' ').skip(skip).collect::<Vec<_>>().join(" ");

@@ -1,6 +1,5 @@
-//! Open formats in and out.
+//! Open formats in and out: the log in shorthand and as comma-separated values, calendars as iCalendar.
 
+pub mod calendar;
 pub mod csv;
-pub mod ical;
-pub mod ical_in;
-pub mod repeat;
+pub mod shorthand;

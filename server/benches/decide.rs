@@ -4,12 +4,12 @@
 
 use std::time::Instant;
 
-use cavesson::contracts::decide;
+use cavesson::cli::decide;
 use cavesson_core::{
     advice::{Advisor, Posture},
-    belief::{Assumptions, Day, Work},
-    ladder::{Curriculum, Side},
-    response::{Answer, Millis, Rep, Weight},
+    belief::{Day, ModelSettings, Work},
+    curriculum::{Curriculum, Side},
+    response::{Answer, Rep, ResponseTime, Weight},
 };
 use chrono::{Days, NaiveDate};
 use rand::{RngExt, SeedableRng};
@@ -68,7 +68,7 @@ fn session(rng: &mut ChaCha8Rng, date: NaiveDate, at: u64) -> Value {
             let reps: Vec<Value> = (0..rng.random_range(5..11_u32))
                 .map(|_| {
                     let rep = one(rng);
-                    json!({ "outcome": rep.answer.outcome().word(), "weight": rep.weight.word(), "seconds": rep.time.map(Millis::seconds) })
+                    json!({ "outcome": rep.answer.outcome().word(), "weight": rep.weight.word(), "seconds": rep.time.map(ResponseTime::seconds) })
                 })
                 .collect();
             json!({ "rung": format!("r{rung}"), "side": side, "reps": reps })
@@ -81,14 +81,14 @@ fn one(rng: &mut ChaCha8Rng) -> Rep {
     let near: f64 = rng.random_range(-1.5..4.0);
     let answer = if near > 0.0 { Answer::Gave } else { Answer::Tried { missing: None } };
     let weight = Weight::ALL[(3.3 - 0.9 * near).round().clamp(0.0, 7.0) as usize];
-    Rep { answer, weight, time: Millis::from_seconds((1.9 - 0.3 * near).max(0.2)).ok() }
+    Rep { answer, weight, time: ResponseTime::from_seconds((1.9 - 0.3 * near).max(0.2)).ok() }
 }
 
 /// A horse with three years behind it gets one more day of reps, and every call is made anew.
 fn one_rep(rng: &mut ChaCha8Rng) {
     let course = Curriculum::standard().course();
     let steps: Vec<usize> = (0..course.steps().len()).filter(|&ix| course.step(ix).taught).take(40).collect();
-    let mut advisor = Advisor::new(&course, Posture::Steady, Assumptions::default());
+    let mut advisor = Advisor::new(&course, Posture::Steady, ModelSettings::default());
     let first = NaiveDate::from_ymd_opt(2023, 1, 2).unwrap_or_default();
     let day = |rng: &mut ChaCha8Rng, n: u64| {
         let work = (0..3)
@@ -120,8 +120,8 @@ fn one_rep(rng: &mut ChaCha8Rng) {
         calls.push(from.elapsed().as_secs_f64() * 1000.0);
     }
     let from = Instant::now();
-    let survey = before.survey(last.date);
-    let all = survey.calls().len();
+    let standing = before.standing(last.date);
+    let all = standing.calls().len();
     let whole = from.elapsed().as_secs_f64() * 1000.0;
     println!(
         "a rep arriving, 750 days behind it: {:.3} ms to take in its day, {:.3} ms for the calls on what was worked",

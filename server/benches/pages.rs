@@ -12,14 +12,14 @@ use axum::{
     body::Body,
     http::{Request, header},
 };
-use cavesson::{App, Options, api};
-use cavesson_core::ladder::{Course, Curriculum};
+use cavesson::{App, Options, http};
+use cavesson_core::curriculum::{Course, Curriculum};
 use cavesson_sim::{Nature, Story, Subject, ride_out};
 use cavesson_store::{
     Scope,
     barn::{self, BarnSettings},
-    bulk::{self, WholeRide, WholeSet},
     horse::{self, HorseFields},
+    log::bulk::{self, WholeRide, WholeSet},
     person::{self, PersonFields},
 };
 use chrono::{Days, NaiveDate, Utc};
@@ -44,7 +44,7 @@ async fn main() -> anyhow::Result<()> {
     let counts: (i64, i64) =
         sqlx::query_as("select (select count(*) from ride), (select count(*) from rep)").fetch_one(&db).await?;
     println!("{HORSES} horses, {} rides, {} reps", counts.0, counts.1);
-    let router = api::app(App::new(
+    let router = http::app(App::new(
         db.clone(),
         Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false },
     ));
@@ -65,7 +65,7 @@ async fn main() -> anyhow::Result<()> {
         ("A ride's plan", format!("/api/rides/{last}/plan")),
         ("Horses", "/api/horses?limit=100".to_owned()),
         ("Curriculum", "/api/curriculum".to_owned()),
-        ("Week, the next", format!("/api/weeks/{}", today + Days::new(7))),
+        ("WeekProblem, the next", format!("/api/weeks/{}", today + Days::new(7))),
         ("Balance of a year", "/api/balance?weeks=52".to_owned()),
         ("Appointments", "/api/appointments".to_owned()),
     ] {

@@ -1,15 +1,14 @@
-//! Cavesson's server: sign-in, one module for each resource, OpenAPI, and the site.
+//! Cavesson's server: the HTTP interface by part of the job, the services behind it, sign-in, the demo, and the commands.
 //!
-//! [`api::app`] is the whole application as a router; the tests drive that same router.
+//! [`http::app`] is the whole application as a router; the tests drive that same router.
 
-pub mod api;
+mod app;
 mod auth;
-mod book;
-pub mod contracts;
+pub mod cli;
 pub mod demo;
-mod problem;
-mod site;
-mod state;
+pub mod http;
+mod services;
 
-pub use problem::{FieldProblem, Problem};
-pub use state::{App, Options};
+pub use app::{App, Options};
+pub use http::problem::{FieldProblem, Problem};
+pub use services::standing::keep_warm;

@@ -7,7 +7,7 @@ use std::{
 };
 
 use anyhow::Context;
-use cavesson::{App, Options, api, contracts, demo};
+use cavesson::{App, Options, cli, demo, http};
 use clap::{Parser, Subcommand};
 
 #[derive(Parser)]
@@ -56,8 +56,8 @@ enum Command {
 
 fn main() -> ExitCode {
     match Cli::parse().command {
-        Command::Decide => contracts::run(contracts::decide),
-        Command::Plan => contracts::run(contracts::plan),
+        Command::Decide => cli::run(cli::decide),
+        Command::Plan => cli::run(cli::plan),
         Command::Judge { log, truth } => match judged(&log, &truth) {
             Ok(table) => {
                 print!("{table}");
@@ -66,10 +66,10 @@ fn main() -> ExitCode {
             Err(e) => complain(&e),
         },
         Command::Lessons => {
-            print!("{}", contracts::lessons());
+            print!("{}", cli::lessons());
             ExitCode::SUCCESS
         }
-        Command::Openapi => match api::openapi().to_pretty_json() {
+        Command::Openapi => match http::openapi().to_pretty_json() {
             Ok(json) => {
                 println!("{json}");
                 ExitCode::SUCCESS
@@ -88,7 +88,7 @@ fn main() -> ExitCode {
 fn judged(log: &Path, truth: &Path) -> anyhow::Result<String> {
     let read =
         |path: &Path| std::fs::read_to_string(path).with_context(|| format!("{} cannot be read", path.display()));
-    contracts::judge(&read(log)?, &read(truth)?)
+    cli::judge(&read(log)?, &read(truth)?)
         .map_err(|problems| anyhow::anyhow!(problems.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n")))
 }
 
@@ -116,8 +116,8 @@ async fn serve(database: &str, listen: SocketAddr, load_demo: bool, options: Opt
         .with_context(|| format!("cannot listen on {listen}; is something else there? another --port may be free"))?;
     tracing::info!("serving on http://{listen}");
     let app = App::new(db, options);
-    tokio::spawn(api::keep_warm(app.clone()));
-    axum::serve(listener, api::app(app)).with_graceful_shutdown(stopped()).await?;
+    tokio::spawn(http::keep_warm(app.clone()));
+    axum::serve(listener, http::app(app)).with_graceful_shutdown(stopped()).await?;
     Ok(())
 }
 

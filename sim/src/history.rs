@@ -1,7 +1,7 @@
 use cavesson_core::{
-    advice::{Advisor, Posture, Standing},
-    belief::{Assumptions, Day, Work},
-    ladder::{Course, Side, StepIx},
+    advice::{Advisor, Posture, Status},
+    belief::{Day, ModelSettings, Work},
+    curriculum::{Course, Side, StepIx},
     ride::{Habits, Split, outline},
 };
 use chrono::{Datelike, Days, NaiveDate};
@@ -81,7 +81,7 @@ pub struct SimRide {
 pub fn ride_out(course: &Course, story: &Story) -> Vec<SimRide> {
     let mut horse = SimHorse::new(course, story.nature, story.seed);
     let mut rng = ChaCha8Rng::seed_from_u64(story.seed ^ 0x5eed);
-    let mut advisor = Advisor::new(course, Posture::Steady, Assumptions::default());
+    let mut advisor = Advisor::new(course, Posture::Steady, ModelSettings::default());
     let mut rides = vec![];
     let days = std::iter::successors(Some(story.from), |d| d.checked_add_days(Days::new(1)));
     for date in days.take_while(|d| *d <= story.to) {
@@ -111,10 +111,10 @@ fn one_ride(
     rng: &mut ChaCha8Rng,
     date: NaiveDate,
 ) -> Vec<SimSet> {
-    let survey = advisor.survey(date);
-    let mut plan = outline(&survey, &Habits::default());
+    let standing = advisor.standing(date);
+    let mut plan = outline(&standing, &Habits::default());
     let open: Vec<StepIx> = (0..course.steps().len())
-        .filter(|&ix| course.step(ix).taught && survey.is_open(ix) && survey.standing(ix) != Standing::Owned)
+        .filter(|&ix| course.step(ix).taught && standing.is_open(ix) && standing.status(ix) != Status::Owned)
         .collect();
     let other = match story.subject {
         Subject::Planned => None,

@@ -1,8 +1,8 @@
 use std::collections::BTreeMap;
 
 use cavesson_core::{
-    ladder::{Course, Curriculum, Gait, Side, StepIx},
-    response::{Answer, Millis, Part, Rep, Weight},
+    curriculum::{Course, Curriculum, Gait, Side, StepIx},
+    response::{Answer, Part, Rep, ResponseTime, Weight},
 };
 use chrono::NaiveDate;
 use rand::{RngExt, SeedableRng};
@@ -193,7 +193,7 @@ pub(crate) fn answer(rng: &mut ChaCha8Rng, course: &Course, step: StepIx, nearne
     let scale = Weight::ALL.len() as i32 - 1;
     let weight = Weight::ALL[(standard.weight as i32 + steps_off).clamp(0, scale) as usize];
     let seconds = standard.seconds.seconds() * (-0.35 * (nearness - 0.4) + normal(rng, 0.12)).exp();
-    let time = Millis::from_seconds((seconds.clamp(0.2, 12.0) * 10.0).round() / 10.0).ok();
+    let time = ResponseTime::from_seconds((seconds.clamp(0.2, 12.0) * 10.0).round() / 10.0).ok();
     let fault =
         (answer != Answer::Gave && rng.random_bool(0.4)).then(|| rung.and_then(|r| pick(rng, &r.faults))).flatten();
     SimRep { rep: Rep { answer, weight, time }, fault }

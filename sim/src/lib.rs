@@ -11,4 +11,4 @@ mod weather;
 pub use history::{Layoff, SimRide, SimSet, Story, Subject, ride_out};
 pub use horse::{Nature, SimHorse, SimRep, Trouble};
 pub use pupil::{LESSONS, Lesson, Taken, teach};
-pub use weather::{Weather, WeatherStation};
+pub use weather::{WeatherSource, WeatherStation};

@@ -8,10 +8,10 @@
 use std::collections::BTreeMap;
 
 use cavesson_core::{
-    ladder::{Course, Side, StepIx},
+    curriculum::{Course, Side, StepIx},
     load::HeatBand,
     response::Outcome,
-    ride::{Advice, AskedRep, SoFar, Split, coach},
+    ride::{Advice, AskedRep, RideProgress, Split, coach},
 };
 use chrono::{Days, NaiveDate};
 use rand::SeedableRng;
@@ -25,7 +25,7 @@ pub enum Lesson {
     /// So many asks on each side, whatever comes.
     Fixed(usize),
     /// As the coach says.
-    Coached,
+    CoachLine,
 }
 
 /// What it took until a rung was owned on both sides.
@@ -92,7 +92,7 @@ pub fn teach(course: &Course, step: StepIx, lesson: Lesson, seed: u64) -> Taken 
         pupil.begin();
         match lesson {
             Lesson::Fixed(n) => pupil.fixed(n),
-            Lesson::Coached => pupil.coached(on),
+            Lesson::CoachLine => pupil.coached(on),
         }
         let none = |a: &&AskedRep| a.rep.answer.outcome() == Outcome::None;
         taken.rides += 1;
@@ -157,7 +157,7 @@ impl Pupil<'_> {
             self.ask(side);
             let course = self.course;
             let heat = HeatBand::Fine;
-            let so_far = SoFar { course, on, asked: &self.asked, splits: &splits, foreseen: &foreseen, heat };
+            let so_far = RideProgress { course, on, asked: &self.asked, splits: &splits, foreseen: &foreseen, heat };
             match coach(&so_far).map(|c| c.advice) {
                 None | Some(Advice::Another) => {}
                 Some(Advice::OtherSide) => side = side.mirrored(),

@@ -1,7 +1,7 @@
 //! The stand-in horse does what it is said to: the same from the same seed, learning, lagging, forgetting.
 
 use cavesson_core::{
-    ladder::{Course, Curriculum, Side},
+    curriculum::{Course, Curriculum, Side},
     response::Tally,
 };
 use cavesson_sim::{Layoff, Nature, SimHorse, SimRide, Story, Subject, ride_out};

@@ -1,10 +1,10 @@
 //! The coach against lessons of a fixed length on simulated horses, and the weather that stands in.
 
 use cavesson_core::{
-    ladder::Curriculum,
-    load::{Air, HeatBand},
+    curriculum::Curriculum,
+    load::{HeatBand, Weather},
 };
-use cavesson_sim::{Lesson, Taken, Weather, WeatherStation, teach};
+use cavesson_sim::{Lesson, Taken, WeatherSource, WeatherStation, teach};
 use chrono::NaiveDate;
 
 fn mean(step: &str, lesson: Lesson) -> (f64, f64, f64) {
@@ -18,7 +18,7 @@ fn mean(step: &str, lesson: Lesson) -> (f64, f64, f64) {
 #[test]
 fn coached_lessons_need_fewer_asks_and_rehearse_fewer_wrong_answers() {
     for step in ["S1", "S4@stand", "T2", "R1"] {
-        let (reps, wrong, owned) = mean(step, Lesson::Coached);
+        let (reps, wrong, owned) = mean(step, Lesson::CoachLine);
         assert!(owned > 0.95, "{step}: {owned} owned it");
         for each in [6, 10, 15, 20] {
             let fixed = mean(step, Lesson::Fixed(each));
@@ -34,7 +34,7 @@ fn coached_lessons_need_fewer_asks_and_rehearse_fewer_wrong_answers() {
 fn the_same_lesson_is_ridden_twice_the_same() {
     let course = Curriculum::standard().course();
     let step = course.find("S1").unwrap();
-    assert_eq!(teach(&course, step, Lesson::Coached, 7), teach(&course, step, Lesson::Coached, 7));
+    assert_eq!(teach(&course, step, Lesson::CoachLine, 7), teach(&course, step, Lesson::CoachLine, 7));
 }
 
 #[test]
@@ -43,7 +43,7 @@ fn the_station_is_warm_in_july_afternoons_and_always_says_the_same() {
     let at = |month, hour| station.at(NaiveDate::from_ymd_opt(2026, month, 20).unwrap(), hour).unwrap();
     let mean = |month, hour| {
         let days = (1..=28).map(|d| station.at(NaiveDate::from_ymd_opt(2026, month, d).unwrap(), hour).unwrap());
-        days.map(Air::celsius).sum::<f64>() / 28.0
+        days.map(Weather::celsius).sum::<f64>() / 28.0
     };
     assert!(mean(7, 15) > mean(7, 6) + 5.0 && mean(7, 15) > mean(1, 15) + 12.0);
     assert_eq!(at(7, 15), at(7, 15));

@@ -1,6 +1,6 @@
 //! What a barn made of the curriculum.
 
-use cavesson_core::ladder::{Change, Dated};
+use cavesson_core::curriculum::{Change, DatedChange};
 use chrono::{DateTime, Utc};
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -14,7 +14,7 @@ pub struct KeptChange {
     pub id: Uuid,
     /// The horse it holds for; none for the whole barn.
     pub horse_id: Option<Uuid>,
-    pub dated: Dated,
+    pub dated: DatedChange,
     pub made_by: String,
     pub at: DateTime<Utc>,
 }
@@ -38,14 +38,14 @@ pub async fn changes(db: &PgPool, scope: &Scope) -> Result<Vec<KeptChange>> {
         .map(|r| {
             let change: Change =
                 serde_json::from_value(r.body).map_err(|e| StoreError::Unreadable(format!("a change: {e}")))?;
-            let dated = Dated { on: r.holds_on, change };
+            let dated = DatedChange { on: r.holds_on, change };
             Ok(KeptChange { id: r.id, horse_id: r.horse_id, dated, made_by: r.name, at: r.created_at })
         })
         .collect()
 }
 
 /// Keeps changes, all or none. One that is there already under its id is passed over.
-pub async fn put(db: &PgPool, scope: &Scope, horse: Option<Uuid>, changes: &[(Uuid, Dated)]) -> Result<Put> {
+pub async fn put(db: &PgPool, scope: &Scope, horse: Option<Uuid>, changes: &[(Uuid, DatedChange)]) -> Result<Put> {
     let mut tx = db.begin().await?;
     let mut created = false;
     for (id, dated) in changes {

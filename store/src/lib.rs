@@ -9,27 +9,20 @@
 
 pub mod appointment;
 pub mod barn;
-pub mod bulk;
-pub mod correction;
 pub mod curriculum;
-pub mod dropped;
 mod error;
-pub mod evidence;
 pub mod feed;
 pub mod gear;
 pub mod horse;
 pub mod hours;
+pub mod log;
 pub mod person;
 pub mod planned;
-pub mod rep;
-pub mod ride;
 mod scope;
 pub mod session;
-pub mod set;
 pub mod standing;
+pub mod trainer_input;
 pub mod week;
-pub mod whole;
-pub mod written;
 
 pub use error::{Result, StoreError};
 pub use scope::{Page, Put, Scope, Update};

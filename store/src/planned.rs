@@ -1,11 +1,11 @@
 //! What stands around a planned ride: the trainer's changes to the plan, checks before mounting, and the weather.
 
-use cavesson_core::load::Air;
+use cavesson_core::load::Weather;
 use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Put, Result, Scope, StoreError, ride};
+use crate::{Put, Result, Scope, StoreError, log::ride};
 
 /// A change to a plan.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -162,7 +162,7 @@ pub async fn put_check(
 }
 
 /// The air of a day, where someone typed it in.
-pub async fn weather(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result<Option<Air>> {
+pub async fn weather(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result<Option<Weather>> {
     let row =
         sqlx::query!("select decicelsius, humidity from weather where barn_id = $1 and day = $2", scope.barn, day)
             .fetch_optional(db)
@@ -171,7 +171,7 @@ pub async fn weather(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result<Optio
 }
 
 /// Keeps the air of a day; what is typed later takes the place of what was typed before.
-pub async fn put_weather(db: &PgPool, scope: &Scope, day: NaiveDate, air: Air) -> Result<()> {
+pub async fn put_weather(db: &PgPool, scope: &Scope, day: NaiveDate, air: Weather) -> Result<()> {
     sqlx::query!(
         "insert into weather (barn_id, day, decicelsius, humidity, told_by) values ($1, $2, $3, $4, $5)
          on conflict (barn_id, day) do update set decicelsius = excluded.decicelsius, humidity = excluded.humidity,
@@ -188,7 +188,7 @@ pub async fn put_weather(db: &PgPool, scope: &Scope, day: NaiveDate, air: Air) -
 }
 
 /// Notes the air in which a ride is ridden, where none is noted yet.
-pub async fn note_air(db: &PgPool, scope: &Scope, ride: Uuid, air: Air, hot: bool) -> Result<()> {
+pub async fn note_air(db: &PgPool, scope: &Scope, ride: Uuid, air: Weather, hot: bool) -> Result<()> {
     sqlx::query!(
         "update ride set decicelsius = $3, humidity = $4, hot = coalesce(hot, $5)
          where barn_id = $1 and id = $2 and decicelsius is null",
@@ -203,12 +203,12 @@ pub async fn note_air(db: &PgPool, scope: &Scope, ride: Uuid, air: Air, hot: boo
     Ok(())
 }
 
-fn decicelsius(air: Air) -> i16 {
+fn decicelsius(air: Weather) -> i16 {
     (air.celsius() * 10.0).round() as i16
 }
 
-fn air(decicelsius: i16, humidity: i16) -> Result<Air> {
-    Air::new(f64::from(decicelsius) / 10.0, f64::from(humidity)).map_err(|e| StoreError::Unreadable(e.to_string()))
+fn air(decicelsius: i16, humidity: i16) -> Result<Weather> {
+    Weather::new(f64::from(decicelsius) / 10.0, f64::from(humidity)).map_err(|e| StoreError::Unreadable(e.to_string()))
 }
 
 /// The barn's own words for rungs.

@@ -1,12 +1,12 @@
 //! The week: plans as drafts and as published, and the rides that a plan puts on the days.
 
-use cavesson_core::load::Minutes;
+use cavesson_core::load::GaitMinutes;
 use chrono::{NaiveDate, NaiveTime};
 use serde_json::Value;
 use sqlx::{PgPool, types::Json};
 use uuid::Uuid;
 
-use crate::{Result, Scope, Update, dropped};
+use crate::{Result, Scope, Update, log::dropped};
 
 /// The plan of a week.
 #[derive(Debug, Clone, PartialEq)]
@@ -166,7 +166,7 @@ pub struct Ridden {
     /// Why it was not ridden.
     pub missed: Option<String>,
     /// Minutes by gait, where they were told.
-    pub minutes: Option<Json<Minutes>>,
+    pub minutes: Option<Json<GaitMinutes>>,
     /// The steps that were worked, as `rung@gait`.
     pub steps: Vec<String>,
 }
@@ -176,7 +176,7 @@ pub async fn rides(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -
     Ok(sqlx::query_as!(
         Ridden,
         r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place, r.state, r.work, r.missed,
-                  r.minutes as "minutes: Json<Minutes>", r.steps
+                  r.minutes as "minutes: Json<GaitMinutes>", r.steps
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.ridden_on between $3 and $4
@@ -233,7 +233,7 @@ pub struct Worked {
     /// Why it was not ridden.
     pub missed: Option<String>,
     /// Minutes by gait, where they were told.
-    pub minutes: Option<Json<Minutes>>,
+    pub minutes: Option<Json<GaitMinutes>>,
     /// The steps that were worked, as `rung@gait`.
     pub steps: Vec<String>,
 }
@@ -243,7 +243,7 @@ pub async fn worked(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) 
     Ok(sqlx::query_as!(
         Worked,
         r#"select r.horse_id, r.rider_id, r.ridden_on, r.place, r.state = 'planned' as "waits!", r.work is not null as "from_week!",
-                  r.missed, r.minutes as "minutes: Json<Minutes>", r.steps
+                  r.missed, r.minutes as "minutes: Json<GaitMinutes>", r.steps
            from ride r
            where r.barn_id = $1 and r.ridden_on between $3 and $4 and ($2::uuid is null or exists (
                select from horse h where h.barn_id = r.barn_id and h.id = r.horse_id and h.owner_id = $2))"#,

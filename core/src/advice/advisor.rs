@@ -3,15 +3,15 @@ use std::collections::{BTreeMap, BTreeSet};
 use chrono::NaiveDate;
 
 use super::{
-    Call, Loss, Overrule, Posture, SideCall, Standing, Survey, Verdict,
+    Call, Loss, Overrule, Posture, SideCall, Standing, Status, Verdict,
+    cusum::{CusumSettings, CusumState},
     pain::{self, Pain, Residual},
     reach::Reach,
     reasons,
-    watch::{Cusum, Watch},
 };
 use crate::{
-    belief::{Assumptions, Barn, Belief, Day, Observer, Off, OutOfOrder},
-    ladder::{Course, Side, Step, StepIx},
+    belief::{BarnPrior, Belief, Day, ModelSettings, Observer, Off, OutOfOrder},
+    curriculum::{Course, Side, Step, StepIx},
     response::Tally,
 };
 
@@ -22,17 +22,17 @@ const USUAL_DAYS: u32 = 3;
 
 /// The watch on a side that is owned.
 #[derive(Debug, Clone, Copy, Default)]
-struct Kept {
+struct WatchedSide {
     /// The best ordinary-day share it was believed to have.
     usual: f64,
-    watch: Cusum,
+    watch: CusumState,
     /// Reps since the loss began that the watch hears.
     since: Tally,
 }
 
 /// What a trainer has written down beside the reps: it steers the calls, and is taken as given.
 #[derive(Debug, Clone, Default)]
-pub struct Written {
+pub struct TrainerInput {
     /// Overrules in order of their days.
     pub overrules: Vec<Overrule>,
     /// Days on which someone looked at the horse and wrote down what was found.
@@ -44,11 +44,11 @@ pub struct Written {
 pub struct Advisor<'a> {
     observer: Observer<'a>,
     pub(super) posture: Posture,
-    pub(super) written: Written,
+    pub(super) written: TrainerInput,
     /// Sides that a call has said to advance on: what was owned once, and can slip. With the days of work that it took.
     advanced: BTreeMap<(StepIx, Side), u32>,
     /// For each of those: what is usual there, and the watch on it.
-    watched: BTreeMap<(StepIx, Side), Kept>,
+    watched: BTreeMap<(StepIx, Side), WatchedSide>,
     pub(super) reach: Reach,
     residuals: Vec<Residual>,
     pain: Option<Pain>,
@@ -58,20 +58,20 @@ pub struct Advisor<'a> {
 
 impl<'a> Advisor<'a> {
     /// Knows nothing of the horse yet.
-    pub fn new(course: &'a Course, posture: Posture, assumptions: Assumptions) -> Advisor<'a> {
-        Advisor::with(course, posture, assumptions, Barn::new(&assumptions), Written::default())
+    pub fn new(course: &'a Course, posture: Posture, settings: ModelSettings) -> Advisor<'a> {
+        Advisor::with(course, posture, settings, BarnPrior::new(&settings), TrainerInput::default())
     }
 
     /// Knows nothing of the horse yet, but how its barn's horses go, and what was written down.
     pub fn with(
         course: &'a Course,
         posture: Posture,
-        assumptions: Assumptions,
-        barn: Barn,
-        written: Written,
+        settings: ModelSettings,
+        barn: BarnPrior,
+        written: TrainerInput,
     ) -> Advisor<'a> {
         Advisor {
-            observer: Observer::in_barn(course, assumptions, barn),
+            observer: Observer::in_barn(course, settings, barn),
             posture,
             written,
             advanced: BTreeMap::new(),
@@ -85,9 +85,9 @@ impl<'a> Advisor<'a> {
     }
 
     /// The same over another borrow of its course, or over none.
-    pub(super) fn over(self, course: &Course) -> Advisor<'_> {
+    pub(super) fn with_course(self, course: &Course) -> Advisor<'_> {
         Advisor {
-            observer: self.observer.over(course),
+            observer: self.observer.with_course(course),
             posture: self.posture,
             written: self.written,
             advanced: self.advanced,
@@ -106,7 +106,7 @@ impl<'a> Advisor<'a> {
     /// A day out of order.
     pub fn watch(&mut self, day: &Day) -> Result<(), OutOfOrder> {
         self.observe(day)?;
-        self.remember(day);
+        self.record_owned(day);
         Ok(())
     }
 
@@ -116,23 +116,23 @@ impl<'a> Advisor<'a> {
     /// # Errors
     /// A day out of order.
     pub fn observe(&mut self, day: &Day) -> Result<(), OutOfOrder> {
-        self.observer.wake(day.date)?;
+        self.observer.begin_day(day.date)?;
         let against = self.against_foreseen(day);
-        self.observer.take_in(day);
+        self.observer.observe_work(day);
         for r in &against {
-            self.mind(r);
+            self.update_cusum(r);
         }
         self.residuals.extend(against);
         self.reach.watch(self.observer.course(), day);
         self.days.push((day.date, day.off.clone()));
-        self.look(day.date);
+        self.detect_pain(day.date);
         Ok(())
     }
 
     /// The second half: what the other horses have shown by the end of the day, and what was owned then.
-    pub fn settle(&mut self, day: &Day, barn: Barn) {
+    pub fn settle(&mut self, day: &Day, barn: BarnPrior) {
         self.observer.set_barn(barn);
-        self.remember(day);
+        self.record_owned(day);
     }
 
     /// How the day went against what was foreseen, side by side.
@@ -154,11 +154,11 @@ impl<'a> Advisor<'a> {
     }
 
     /// Sets the watch on what is owned.
-    fn mind(&mut self, r: &Residual) {
+    fn update_cusum(&mut self, r: &Residual) {
         let Some(kept) = self.watched.get_mut(&(r.step, r.side)) else { return };
         let day = Tally { reps: r.reps, met: r.met, ..Tally::default() };
         let z = standard_score(day, kept.usual, self.observer.day_sd(kept.usual)).max(WORST);
-        kept.watch = kept.watch.after(Watch::default(), z);
+        kept.watch = kept.watch.updated(CusumSettings::default(), z);
         if kept.watch.sum() > 0.0 {
             kept.since += day;
         } else {
@@ -167,8 +167,8 @@ impl<'a> Advisor<'a> {
     }
 
     /// Looks for the pattern of pain, once nobody has looked since it was last seen.
-    fn look(&mut self, on: NaiveDate) {
-        if let Some(found) = self.found_by(on) {
+    fn detect_pain(&mut self, on: NaiveDate) {
+        if let Some(found) = self.last_finding(on) {
             self.residuals.retain(|r| r.date > found);
             self.pain = self.pain.take().filter(|p| p.since > found);
         }
@@ -177,21 +177,21 @@ impl<'a> Advisor<'a> {
         let from = dates.first().copied().unwrap_or(on);
         self.residuals.retain(|r| r.date >= from);
         if self.pain.is_none() {
-            self.pain = pain::look(self.observer.course(), &self.residuals);
+            self.pain = pain::detect(self.observer.course(), &self.residuals);
         }
     }
 
     /// The last day by `on` on which someone wrote down what was found.
-    pub(super) fn found_by(&self, on: NaiveDate) -> Option<NaiveDate> {
+    pub(super) fn last_finding(&self, on: NaiveDate) -> Option<NaiveDate> {
         self.written.findings.iter().copied().filter(|f| *f <= on).max()
     }
 
     /// Possible pain that nobody has looked into by `on`.
     pub fn pain(&self, on: NaiveDate) -> Option<&Pain> {
-        self.pain.as_ref().filter(|p| self.found_by(on).is_none_or(|found| p.since > found))
+        self.pain.as_ref().filter(|p| self.last_finding(on).is_none_or(|found| p.since > found))
     }
 
-    fn remember(&mut self, day: &Day) {
+    fn record_owned(&mut self, day: &Day) {
         let worked: BTreeSet<(StepIx, Side)> = day.work.iter().map(|w| (w.step, w.side)).collect();
         for &(step, side) in &worked {
             // Once advanced on, always advanced on: the belief is worked out only while that is open.
@@ -202,7 +202,7 @@ impl<'a> Advisor<'a> {
                 && self.observer.ready(step, side, day.date).is_some_and(|r| r >= self.posture.sure())
             {
                 self.advanced.insert((step, side), days);
-                self.watched.insert((step, side), Kept::default());
+                self.watched.insert((step, side), WatchedSide::default());
             }
             if let Some(kept) = self.watched.get_mut(&(step, side))
                 && let Some(foreseen) = self.observer.foresee(step, side, day.date)
@@ -224,7 +224,7 @@ impl<'a> Advisor<'a> {
         }
     }
 
-    /// Who was right on an overrule, by its place in [`Written::overrules`], as far as the record goes on `on`.
+    /// Who was right on an overrule, by its place in [`TrainerInput::overrules`], as far as the record goes on `on`.
     pub fn verdict(&self, overrule: usize, on: NaiveDate) -> Verdict {
         self.verdicts.get(&overrule).copied().unwrap_or_else(|| self.verdict_now(overrule, on))
     }
@@ -277,21 +277,21 @@ impl<'a> Advisor<'a> {
         let belief = self.observer.belief(ix, side, on)?;
         let standard = self.step(ix).standard_on(on);
         let was_owned = self.advanced.contains_key(&(ix, side));
-        let (call, standing) = if self.is_ready(ix, &belief, on) {
-            (Call::Advance, Standing::Owned)
+        let (call, status) = if self.is_ready(ix, &belief, on) {
+            (Call::Advance, Status::Owned)
         } else if was_owned && belief.under > 0.5 {
-            (Call::Back, Standing::Slipping)
+            (Call::Back, Status::Slipping)
         } else if was_owned {
-            (Call::Hold, Standing::Owned)
+            (Call::Hold, Status::Owned)
         } else {
-            (Call::Hold, Standing::Learning)
+            (Call::Hold, Status::Learning)
         };
         let loss = self.watched.get(&(ix, side)).and_then(|kept| {
-            let days = kept.watch.rings(Watch::default())?;
+            let days = kept.watch.alarm(CusumSettings::default())?;
             Some(Loss { days, since: kept.since, usual: kept.usual })
         });
-        let why = reasons::for_side(side, &belief, standard, call, standing);
-        Some(SideCall { side, belief, call, standing, loss, why })
+        let why = reasons::for_side(side, &belief, standard, call, status);
+        Some(SideCall { side, belief, call, status, loss, why })
     }
 
     /// Days of work until every side of a step was owned for the first time; `None` where one was not yet.
@@ -301,8 +301,8 @@ impl<'a> Advisor<'a> {
     }
 
     /// Where the horse stands as of `on`: every call, worked out once.
-    pub fn survey(&self, on: NaiveDate) -> Survey<'_, 'a> {
-        Survey::of(self, on)
+    pub fn standing(&self, on: NaiveDate) -> Standing<'_, 'a> {
+        Standing::of(self, on)
     }
 
     pub(super) fn step(&self, ix: StepIx) -> &'a Step {

@@ -10,10 +10,10 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 
-use crate::ladder::{Gait, Place, Side};
+use crate::curriculum::{Gait, Place, Side};
 
 /// Faults are looked for over so many days (common practice, no published source).
-pub const FAULTS_SINCE: u64 = 120;
+pub const FAULT_WINDOW_DAYS: u64 = 120;
 /// The fault of a horse that answers before the ask.
 pub const ANTICIPATES: &str = "anticipates";
 
@@ -24,7 +24,7 @@ pub const fn is_late(n: usize, of: usize) -> bool {
 
 /// One rep as it was asked, with what stood around it.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Asked {
+pub struct AskContext {
     /// The day.
     pub date: NaiveDate,
     /// The rung, by id.
@@ -99,7 +99,7 @@ impl Factor {
     }
 
     /// Whether a rep is of it; `None` where that was not noted.
-    fn has(&self, rep: &Asked) -> Option<bool> {
+    fn has(&self, rep: &AskContext) -> Option<bool> {
         Some(match self {
             Factor::Gait(gait) => rep.gait == *gait,
             Factor::Side(_) if rep.side == Side::Both => return None,
@@ -142,7 +142,7 @@ struct DayCount {
 }
 
 /// The patterns that chance does not explain as well, surest first.
-pub fn fault_patterns(reps: &[Asked]) -> Vec<FaultPattern> {
+pub fn fault_patterns(reps: &[AskContext]) -> Vec<FaultPattern> {
     let mut found: Vec<FaultPattern> = vec![];
     for fault in common_faults(reps) {
         for factor in factors(reps) {
@@ -151,7 +151,7 @@ pub fn fault_patterns(reps: &[Asked]) -> Vec<FaultPattern> {
             let z = if within { within_days(&days) } else { between_days(&days) };
             if let Some(z) = z {
                 let (there, elsewhere) = totals(&days);
-                let p = crate::belief::chance_over(z);
+                let p = crate::belief::normal_upper_tail(z);
                 found.push(FaultPattern { fault: fault.clone(), factor, there, elsewhere, p, looked_at: 0 });
             }
         }
@@ -173,7 +173,7 @@ fn holm(found: &mut [FaultPattern]) {
     }
 }
 
-fn common_faults(reps: &[Asked]) -> Vec<String> {
+fn common_faults(reps: &[AskContext]) -> Vec<String> {
     let mut counts: BTreeMap<&str, (u32, Vec<NaiveDate>)> = BTreeMap::new();
     for rep in reps {
         for fault in &rep.faults {
@@ -189,7 +189,7 @@ fn common_faults(reps: &[Asked]) -> Vec<String> {
 }
 
 /// Everything that at least one rep has and one has not.
-fn factors(reps: &[Asked]) -> Vec<Factor> {
+fn factors(reps: &[AskContext]) -> Vec<Factor> {
     let mut all = vec![Factor::Late, Factor::Heat, Factor::Side(Side::Left), Factor::Side(Side::Right)];
     all.extend(Gait::ALL.map(Factor::Gait));
     all.extend(Place::ALL.map(Factor::Place));
@@ -202,7 +202,12 @@ fn factors(reps: &[Asked]) -> Vec<Factor> {
 }
 
 /// Counts by day, and within it by what else is to be the same on both sides of the comparison.
-fn counted<'a>(reps: &'a [Asked], fault: &str, factor: &Factor, same: impl Fn(&'a Asked) -> &'a str) -> Vec<DayCount> {
+fn counted<'a>(
+    reps: &'a [AskContext],
+    fault: &str,
+    factor: &Factor,
+    same: impl Fn(&'a AskContext) -> &'a str,
+) -> Vec<DayCount> {
     let mut days: BTreeMap<(NaiveDate, &str), DayCount> = BTreeMap::new();
     for rep in reps {
         let Some(there) = factor.has(rep) else { continue };

@@ -2,8 +2,8 @@
 
 use chrono::{Days, NaiveDate};
 
-use super::{Standing, Survey};
-use crate::ladder::{Side, StepIx};
+use super::{Standing, Status};
+use crate::curriculum::{Side, StepIx};
 
 /// Days of work looked ahead.
 const AHEAD: usize = 120;
@@ -62,14 +62,14 @@ impl Forecast {
 }
 
 /// The forecast for a step that is under way, or open and not tried yet. `None` for one that is owned, or waits for a need.
-pub fn forecast(survey: &Survey<'_, '_>, step: StepIx) -> Option<Forecast> {
-    if survey.standing(step) == Standing::Owned || (!survey.is_open(step) && survey.sides(step).is_empty()) {
+pub fn forecast(standing: &Standing<'_, '_>, step: StepIx) -> Option<Forecast> {
+    if standing.status(step) == Status::Owned || (!standing.is_open(step) && standing.sides(step).is_empty()) {
         return None;
     }
-    let sides = survey.course().step(step).sides.list();
-    let observer = survey.advisor().observer();
-    let paths: Vec<Vec<f64>> = sides.iter().map(|&s| observer.ahead(step, s, survey.on(), AHEAD)).collect();
-    let fewest = usize::from(survey.course().step(step).standard_on(survey.on()).days);
+    let sides = standing.course().step(step).sides.list();
+    let observer = standing.advisor().observer();
+    let paths: Vec<Vec<f64>> = sides.iter().map(|&s| observer.ahead(step, s, standing.on(), AHEAD)).collect();
+    let fewest = usize::from(standing.course().step(step).standard_on(standing.on()).days);
     let done = sides.iter().map(|&s| observer.days(step, s) as usize).min().unwrap_or(0);
     let mut best: f64 = 0.0;
     // Owned once is owned: a step that may lose again what it gains by chance is not counted twice. The sides of a horse go
@@ -81,22 +81,22 @@ pub fn forecast(survey: &Survey<'_, '_>, step: StepIx) -> Option<Forecast> {
             best
         })
         .collect();
-    let a_week = a_week(survey, step, sides);
+    let a_week = a_week(standing, step, sides);
     let mut f =
-        Forecast { step, dates: Spread { early: None, middle: None, late: None }, a_week, by_day, from: survey.on() };
+        Forecast { step, dates: Spread { early: None, middle: None, late: None }, a_week, by_day, from: standing.on() };
     f.dates = Spread { early: f.when(0.1), middle: f.when(0.5), late: f.when(0.9) };
     Some(f)
 }
 
-fn a_week(survey: &Survey<'_, '_>, step: StepIx, sides: &[Side]) -> f64 {
-    let from = survey.on().checked_sub_days(Days::new(LOOK_BACK)).unwrap_or(survey.on());
+fn a_week(standing: &Standing<'_, '_>, step: StepIx, sides: &[Side]) -> f64 {
+    let from = standing.on().checked_sub_days(Days::new(LOOK_BACK)).unwrap_or(standing.on());
     let lately = |&s: &Side| {
-        survey
+        standing
             .advisor()
             .observer()
             .tallies(step, s)
             .iter()
-            .filter(|(date, _)| *date > from && *date <= survey.on())
+            .filter(|(date, _)| *date > from && *date <= standing.on())
             .count()
     };
     match sides.iter().map(lately).min().unwrap_or(0) {
@@ -107,7 +107,7 @@ fn a_week(survey: &Survey<'_, '_>, step: StepIx, sides: &[Side]) -> f64 {
 
 /// How far the middle of a forecast moved between two surveys, where it moved by a week or more. Only for what was under way
 /// before: what was not begun moves with the calendar alone.
-pub fn shift(before: &Survey<'_, '_>, now: &Forecast) -> Option<Shift> {
+pub fn shift(before: &Standing<'_, '_>, now: &Forecast) -> Option<Shift> {
     if before.sides(now.step).is_empty() {
         return None;
     }

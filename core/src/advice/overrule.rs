@@ -1,7 +1,7 @@
 use chrono::{Days, NaiveDate};
 
-use super::{Call, SideCall, Standing};
-use crate::{ladder::StepIx, response::Standard};
+use super::{Call, SideCall, Status};
+use crate::{curriculum::StepIx, response::Standard};
 
 /// A trainer's call against the record's.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -54,10 +54,10 @@ impl Overrule {
     }
 
     /// Where the step stands under it.
-    pub(super) fn standing(&self, own: Standing) -> Standing {
+    pub(super) fn standing(&self, own: Status) -> Status {
         match (self.to, own) {
-            (Call::Advance, _) => Standing::Owned,
-            (Call::Back, Standing::Owned) => Standing::Slipping,
+            (Call::Advance, _) => Status::Owned,
+            (Call::Back, Status::Owned) => Status::Slipping,
             (_, own) => own,
         }
     }

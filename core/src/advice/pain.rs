@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 
-use crate::ladder::{Course, Side, StepIx};
+use crate::curriculum::{Course, Side, StepIx};
 
 /// How one day on one side went against what was foreseen.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -82,7 +82,7 @@ impl Pain {
 }
 
 /// Looks for the pattern on the last day with rides, then on the last two together.
-pub(super) fn look(course: &Course, residuals: &[Residual]) -> Option<Pain> {
+pub(super) fn detect(course: &Course, residuals: &[Residual]) -> Option<Pain> {
     let mut dates: Vec<NaiveDate> = residuals.iter().map(|r| r.date).collect();
     dates.dedup();
     let since = *dates.last()?;

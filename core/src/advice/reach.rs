@@ -6,7 +6,7 @@ use statrs::distribution::{Beta, ContinuousCDF};
 
 use crate::{
     belief::{Belief, Day},
-    ladder::{Course, Hands, Place, Side, StepIx},
+    curriculum::{Course, Hands, Place, Side, StepIx},
     response::{Standard, Tally},
 };
 
@@ -17,7 +17,7 @@ const WORTH: f64 = 6.0;
 
 /// Reps and days in one place or in the same hands.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
-pub(super) struct There {
+pub(super) struct ReachRecord {
     /// All reps there.
     pub tally: Tally,
     /// Separate days.
@@ -27,8 +27,8 @@ pub(super) struct There {
 /// The record by place and by hands.
 #[derive(Debug, Clone, Default)]
 pub(super) struct Reach {
-    places: BTreeMap<(StepIx, Side, Place), There>,
-    hands: BTreeMap<(StepIx, Side, Hands), There>,
+    places: BTreeMap<(StepIx, Side, Place), ReachRecord>,
+    hands: BTreeMap<(StepIx, Side, Hands), ReachRecord>,
 }
 
 impl Reach {
@@ -56,18 +56,18 @@ impl Reach {
         }
     }
 
-    pub(super) fn place(&self, step: StepIx, side: Side, place: Place) -> There {
+    pub(super) fn place(&self, step: StepIx, side: Side, place: Place) -> ReachRecord {
         self.places.get(&(step, side, place)).copied().unwrap_or_default()
     }
 
-    pub(super) fn hands(&self, step: StepIx, side: Side, hands: Hands) -> There {
+    pub(super) fn hands(&self, step: StepIx, side: Side, hands: Hands) -> ReachRecord {
         self.hands.get(&(step, side, hands)).copied().unwrap_or_default()
     }
 }
 
 /// Probability that the standard is held there: what is believed of the horse at large, less what the change costs,
 /// weighed as a few reps, and the reps there.
-pub(super) fn holds(belief: &Belief, standard: &Standard, steps_out: usize, there: There) -> f64 {
+pub(super) fn holds(belief: &Belief, standard: &Standard, steps_out: usize, there: ReachRecord) -> f64 {
     let start = (belief.share.mean - COST * steps_out as f64).clamp(0.02, 0.98);
     let met = f64::from(there.tally.met);
     let missed = f64::from(there.tally.reps) - met;

@@ -2,10 +2,10 @@
 
 use chrono::NaiveDate;
 
-use super::{Call, Loss, SideCall, Standing, StepCall};
+use super::{Call, Loss, SideCall, Status, StepCall};
 use crate::{
     belief::Belief,
-    ladder::{Course, Measure, Side, Step, StepIx},
+    curriculum::{Course, Measure, Side, Step, StepIx},
     response::{Shortfall, Standard},
 };
 
@@ -64,17 +64,11 @@ fn main_shortfall(side: Side, belief: &Belief, standard: &Standard) -> Option<St
 }
 
 /// Why one side is called as it is.
-pub(super) fn for_side(
-    side: Side,
-    belief: &Belief,
-    standard: &Standard,
-    call: Call,
-    standing: Standing,
-) -> Vec<String> {
+pub(super) fn for_side(side: Side, belief: &Belief, standard: &Standard, call: Call, status: Status) -> Vec<String> {
     let likely =
         format!("{} likely to be at the standard; {}", likelihood(belief.ready), ordinary_day(belief, standard));
     let mut why = vec![];
-    match (call, standing) {
+    match (call, status) {
         (Call::Advance, _) => {
             why.push(counts(side, belief));
             why.push(capitalised(&likely));
@@ -84,10 +78,10 @@ pub(super) fn for_side(
             why.push(counts(side, belief));
             why.extend(main_shortfall(side, belief, standard));
         }
-        (_, standing) => {
+        (_, status) => {
             if belief.days < u32::from(standard.days) {
                 why.push(format!("{} of {} days so far", belief.days, standard.days));
-            } else if standing == Standing::Owned {
+            } else if status == Status::Owned {
                 why.push("Owned, and not as sure as it was: a few reps to keep it".to_owned());
             }
             why.push(counts(side, belief));

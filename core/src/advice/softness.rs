@@ -1,7 +1,7 @@
 //! How soft each part of the horse is, on either side.
 
-use super::Survey;
-use crate::ladder::{Side, StepIx, Zone};
+use super::Standing;
+use crate::curriculum::{Side, StepIx, Zone};
 
 /// A part of the horse on one side.
 #[derive(Debug, Clone, PartialEq)]
@@ -16,13 +16,13 @@ pub struct Softness {
     pub steps: Vec<StepIx>,
 }
 
-/// The parts of which a survey knows something. A step of both reins counts on either side.
-pub fn softness(survey: &Survey<'_, '_>) -> Vec<Softness> {
+/// The parts of which a standing knows something. A step of both reins counts on either side.
+pub fn softness(standing: &Standing<'_, '_>) -> Vec<Softness> {
     let parts = Zone::ALL.into_iter().flat_map(|zone| [Side::Left, Side::Right].map(|side| (zone, side)));
     let soft = |(zone, side)| {
-        let there = survey.course().steps().iter().enumerate().filter(|(_, s)| s.zone == Some(zone));
+        let there = standing.course().steps().iter().enumerate().filter(|(_, s)| s.zone == Some(zone));
         let share = |ix| {
-            let of = survey.sides(ix).iter().find(|s| s.side == side || s.side == Side::Both)?;
+            let of = standing.sides(ix).iter().find(|s| s.side == side || s.side == Side::Both)?;
             Some((ix, of.belief.share.mean))
         };
         let (steps, shares): (Vec<StepIx>, Vec<f64>) = there.filter_map(|(ix, _)| share(ix)).unzip();

@@ -31,7 +31,7 @@ impl Common {
     }
 
     /// Takes in that `on · h` is `z`, give or take the variance `v`: one step of the Kalman filter.
-    pub(super) fn hear(&mut self, on: &[f64; SIZE], z: f64, v: f64) {
+    pub(super) fn kalman_update(&mut self, on: &[f64; SIZE], z: f64, v: f64) {
         let along: [f64; SIZE] = self.spread.map(|row| row.iter().zip(on).map(|(s, o)| s * o).sum());
         let total = v + along.iter().zip(on).map(|(a, o)| a * o).sum::<f64>();
         let miss = (z - self.mean_along(on)) / total;

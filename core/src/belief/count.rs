@@ -20,7 +20,7 @@ use statrs::distribution::{Beta, ContinuousCDF, Gamma};
 
 use super::Interval;
 use crate::{
-    ladder::Measure,
+    curriculum::Measure,
     response::{Standard, Tally},
 };
 
@@ -32,7 +32,7 @@ const ALIKE: f64 = 0.3;
 /// How far a try at an obstacle got.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
-pub enum Reached {
+pub enum ObstacleStage {
     /// It looks.
     Looks,
     /// It steps toward it.
@@ -93,7 +93,7 @@ pub enum Count {
     /// Tries at an obstacle, in order.
     Tries {
         /// How far each got.
-        tries: Vec<Reached>,
+        tries: Vec<ObstacleStage>,
     },
     /// A stretch of the ride at some share of the bridle rein.
     ReinShare {
@@ -116,7 +116,7 @@ pub enum Count {
 
 /// A count whose parts contradict each other or its rung.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, thiserror::Error)]
-pub enum CountFlaw {
+pub enum CountError {
     /// The rung is counted otherwise.
     #[error("this rung is not counted that way")]
     OtherMeasure,
@@ -130,7 +130,7 @@ impl Count {
     ///
     /// # Errors
     /// Another measure, or a part that is more than the whole.
-    pub fn checked(self, measure: Measure) -> Result<Count, CountFlaw> {
+    pub fn checked(self, measure: Measure) -> Result<Count, CountError> {
         let fits = matches!(
             (&self, measure),
             (Count::Laps { .. }, Measure::Laps { .. })
@@ -149,8 +149,8 @@ impl Count {
             Count::Mounts { mounts, loose } => *mounts > 0 && loose <= mounts,
         };
         match (fits, whole) {
-            (false, _) => Err(CountFlaw::OtherMeasure),
-            (_, false) => Err(CountFlaw::PartOverWhole),
+            (false, _) => Err(CountError::OtherMeasure),
+            (_, false) => Err(CountError::PartOverWhole),
             _ => Ok(self),
         }
     }
@@ -165,7 +165,7 @@ impl Count {
             Count::SetUps { asked, accepted } => (f64::from(*accepted), f64::from(asked - accepted)),
             Count::Tries { tries } => {
                 let passed: f64 = tries.iter().map(|&t| f64::from(t as u8)).sum();
-                (passed, tries.iter().filter(|t| **t < Reached::Crosses).count() as f64)
+                (passed, tries.iter().filter(|t| **t < ObstacleStage::Crosses).count() as f64)
             }
             Count::ReinShare { bridle, soft, .. } => match measure {
                 Measure::ReinShare { bridle: wanted } if *bridle < wanted => (0.0, 0.0),
@@ -182,7 +182,7 @@ impl Count {
             (Count::NoseUps { circles, ups }, _) => (u32::from(*circles), u32::from(circles.saturating_sub(*ups))),
             (Count::SetUps { asked, accepted }, _) => (u32::from(*asked), u32::from(*accepted)),
             (Count::Tries { tries }, _) => {
-                (tries.len() as u32, tries.iter().filter(|t| **t == Reached::Crosses).count() as u32)
+                (tries.len() as u32, tries.iter().filter(|t| **t == ObstacleStage::Crosses).count() as u32)
             }
             (Count::Mounts { mounts, loose }, _) => (u32::from(*mounts), u32::from(*loose)),
             (Count::ReinShare { bridle, soft, .. }, Measure::ReinShare { bridle: wanted }) => {
@@ -208,7 +208,7 @@ enum Chance {
     Rate(Gamma),
 }
 
-pub(super) fn believe(measure: Measure, standard: &Standard, log: &[(NaiveDate, Count)], on: NaiveDate) -> Counted {
+pub(super) fn posterior(measure: Measure, standard: &Standard, log: &[(NaiveDate, Count)], on: NaiveDate) -> Counted {
     let (first, second) = weighed(measure, log, on);
     let chance = match measure {
         Measure::NoseUps => Gamma::new(0.5 + first, 0.25 + second).ok().map(Chance::Rate),
@@ -266,7 +266,7 @@ fn weighed(measure: Measure, log: &[(NaiveDate, Count)], on: NaiveDate) -> (f64,
 fn share_for(measure: Measure, chance: f64) -> f64 {
     match measure {
         Measure::Laps { most } => 1.0 - (1.0 - chance).powi(i32::from(most)),
-        Measure::Tries { within } => 1.0 - (1.0 - chance.powi(Reached::Crosses as i32)).powi(i32::from(within)),
+        Measure::Tries { within } => 1.0 - (1.0 - chance.powi(ObstacleStage::Crosses as i32)).powi(i32::from(within)),
         _ => chance,
     }
 }
@@ -277,7 +277,7 @@ fn chance_for(measure: Measure, share: f64) -> f64 {
         Measure::Laps { most } => 1.0 - (1.0 - share).powf(1.0 / f64::from(most.max(1))),
         Measure::Tries { within } => {
             let across = 1.0 - (1.0 - share).powf(1.0 / f64::from(within.max(1)));
-            across.powf(1.0 / f64::from(Reached::Crosses as u8))
+            across.powf(1.0 / f64::from(ObstacleStage::Crosses as u8))
         }
         _ => share,
     }

@@ -2,7 +2,7 @@ use chrono::NaiveDate;
 
 use super::Count;
 use crate::{
-    ladder::{Hands, Place, Side, StepIx},
+    curriculum::{Hands, Place, Side, StepIx},
     response::Rep,
 };
 
@@ -73,7 +73,7 @@ pub struct Day {
     pub date: NaiveDate,
     /// What was worked; a step and side may come several times.
     pub work: Vec<Work>,
-    /// Signs that it was not a day for something new.
+    /// ObservationModel that it was not a day for something new.
     pub off: Vec<Off>,
 }
 

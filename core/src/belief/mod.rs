@@ -1,23 +1,23 @@
 //! From reps to what the horse does on an ordinary day.
 
-mod assumptions;
-mod barn;
+mod barn_prior;
 mod common;
 mod count;
 mod day;
-mod learner;
-mod nearness;
+mod hypotheses;
 mod normal;
 mod observer;
-mod strand;
+mod rep_model;
+mod settings;
+mod step_filter;
 
-pub use assumptions::{Assumptions, Learning, Signs, Spread, Starts};
-pub use barn::{Barn, Barnmates, HYPOTHESES, Hypotheses};
-pub use count::{AskedBy, Count, CountFlaw, Reached};
+pub use barn_prior::{BarnEvidence, BarnPrior, HYPOTHESES, Hypotheses};
+pub use count::{AskedBy, Count, CountError, ObstacleStage};
 pub use day::{Day, Off, OutOfOrder, Work};
 pub use observer::{Belief, Foreseen, Interval, Observer};
+pub use settings::{InitialState, Learning, ModelSettings, ObservationModel, Spread};
 
 /// Probability that a standard normal is over `z`.
-pub fn chance_over(z: f64) -> f64 {
+pub fn normal_upper_tail(z: f64) -> f64 {
     normal::below(-z)
 }

@@ -3,16 +3,16 @@ use std::collections::BTreeMap;
 use chrono::NaiveDate;
 
 use super::{
-    assumptions::Assumptions,
-    barn::{Barn, HYPOTHESES, Hypotheses},
+    barn_prior::{BarnPrior, HYPOTHESES, Hypotheses},
     count::{self, Count},
     day::{Day, OutOfOrder, Work},
-    learner::{Learners, Read},
-    nearness::{Curve, Nearness, at, reaches},
+    hypotheses::{DayReading, HypothesisBank},
     normal::{Mixture, Part},
+    rep_model::{Curve, RepModel, at, reaches},
+    settings::ModelSettings,
 };
 use crate::{
-    ladder::{Course, Measure, Side, StepIx},
+    curriculum::{Course, Measure, Side, StepIx},
     response::{Rep, Tally},
 };
 
@@ -57,12 +57,12 @@ pub struct Foreseen {
 #[derive(Debug, Clone)]
 pub struct Observer<'a> {
     course: &'a Course,
-    assumptions: Assumptions,
-    nearness: Nearness,
+    settings: ModelSettings,
+    nearness: RepModel,
     /// For each step with reps and each standard it has had: the share met from each state, with seconds taken and without.
     shares: BTreeMap<(StepIx, usize), [Curve; 2]>,
-    learners: Learners,
-    barn: Barn,
+    learners: HypothesisBank,
+    barn: BarnPrior,
     /// How likely each hypothesis is, given all that was seen here and in the barn.
     weights: Hypotheses,
     seen: BTreeMap<(StepIx, Side), Vec<(NaiveDate, Tally)>>,
@@ -76,19 +76,19 @@ pub struct Observer<'a> {
 
 impl<'a> Observer<'a> {
     /// Knows nothing of the horse yet, nor of the barn.
-    pub fn new(course: &'a Course, assumptions: Assumptions) -> Observer<'a> {
-        Observer::in_barn(course, assumptions, Barn::new(&assumptions))
+    pub fn new(course: &'a Course, settings: ModelSettings) -> Observer<'a> {
+        Observer::in_barn(course, settings, BarnPrior::new(&settings))
     }
 
     /// Knows nothing of the horse yet, but how the other horses of its barn go.
-    pub fn in_barn(course: &'a Course, assumptions: Assumptions, barn: Barn) -> Observer<'a> {
+    pub fn in_barn(course: &'a Course, settings: ModelSettings, barn: BarnPrior) -> Observer<'a> {
         let steps = course.steps().len();
         Observer {
             course,
-            assumptions,
-            nearness: Nearness::new(assumptions.signs),
+            settings,
+            nearness: RepModel::new(settings.signs),
             shares: BTreeMap::new(),
-            learners: Learners::new(&assumptions, steps),
+            learners: HypothesisBank::new(&settings, steps),
             weights: barn.weigh(&[0.0; HYPOTHESES]),
             barn,
             seen: BTreeMap::new(),
@@ -101,10 +101,10 @@ impl<'a> Observer<'a> {
     }
 
     /// The same over another borrow of its course, or over none.
-    pub(crate) fn over(self, course: &Course) -> Observer<'_> {
+    pub(crate) fn with_course(self, course: &Course) -> Observer<'_> {
         Observer {
             course,
-            assumptions: self.assumptions,
+            settings: self.settings,
             nearness: self.nearness,
             shares: self.shares,
             learners: self.learners,
@@ -125,12 +125,12 @@ impl<'a> Observer<'a> {
     }
 
     /// What the barn's other horses have shown by now.
-    pub fn set_barn(&mut self, barn: Barn) {
+    pub fn set_barn(&mut self, barn: BarnPrior) {
         self.weights = barn.weigh(&self.evidence());
         self.barn = barn;
     }
 
-    /// What this horse has shown of each hypothesis: what it adds to the [`Barn`].
+    /// What this horse has shown of each hypothesis: what it adds to the [`BarnPrior`].
     pub fn evidence(&self) -> Hypotheses {
         self.learners.evidence()
     }
@@ -140,8 +140,8 @@ impl<'a> Observer<'a> {
     /// # Errors
     /// A day that is not after every day already seen: days are whole, and come in order.
     pub fn watch(&mut self, day: &Day) -> Result<(), OutOfOrder> {
-        self.wake(day.date)?;
-        self.take_in(day);
+        self.begin_day(day.date)?;
+        self.observe_work(day);
         Ok(())
     }
 
@@ -149,18 +149,18 @@ impl<'a> Observer<'a> {
     ///
     /// # Errors
     /// A day that is not after every day already seen.
-    pub(crate) fn wake(&mut self, date: NaiveDate) -> Result<(), OutOfOrder> {
+    pub(crate) fn begin_day(&mut self, date: NaiveDate) -> Result<(), OutOfOrder> {
         if let Some(seen) = self.last.filter(|&l| date <= l) {
             return Err(OutOfOrder { day: date, seen });
         }
         self.faded = self.faded_by(date);
         self.last = Some(date);
-        self.learners.next_day(&self.assumptions, self.faded);
+        self.learners.next_day(&self.settings, self.faded);
         Ok(())
     }
 
     /// What a day showed on whose morning the horse was woken.
-    pub(crate) fn take_in(&mut self, day: &Day) {
+    pub(crate) fn observe_work(&mut self, day: &Day) {
         let mut work: BTreeMap<(StepIx, Side), Vec<&Rep>> = BTreeMap::new();
         for w in &day.work {
             if !w.reps.is_empty() {
@@ -169,8 +169,9 @@ impl<'a> Observer<'a> {
             self.count(day.date, w);
         }
         self.nearness.end_day();
-        let read: Vec<Read> = work.into_iter().map(|((ix, side), reps)| self.read(day.date, ix, side, &reps)).collect();
-        self.learners.read(&self.assumptions, self.course, &read, self.faded);
+        let read: Vec<DayReading> =
+            work.into_iter().map(|((ix, side), reps)| self.read(day.date, ix, side, &reps)).collect();
+        self.learners.read(&self.settings, self.course, &read, self.faded);
         self.weights = self.barn.weigh(&self.evidence());
     }
 
@@ -190,9 +191,9 @@ impl<'a> Observer<'a> {
         }
     }
 
-    fn read(&mut self, date: NaiveDate, ix: StepIx, side: Side, reps: &[&Rep]) -> Read {
+    fn read(&mut self, date: NaiveDate, ix: StepIx, side: Side, reps: &[&Rep]) -> DayReading {
         let step = self.course.step(ix);
-        let shown = self.nearness.of_reps(&step.standard, reps);
+        let shown = self.nearness.likelihood(&step.standard, reps);
         let standards = std::iter::once(&step.standard).chain(step.later.iter().map(|(_, standard)| standard));
         for (n, standard) in standards.enumerate() {
             self.shares.entry((ix, n)).or_insert_with(|| self.nearness.shares(&step.standard, standard));
@@ -201,11 +202,11 @@ impl<'a> Observer<'a> {
         self.untimed += reps.iter().filter(|r| r.time.is_none()).count() as u32;
         let tally = Tally::of(step.standard_on(date), reps.iter().copied());
         self.tally(date, ix, side, tally);
-        Read { step: ix, side, shown }
+        DayReading { step: ix, side, shown }
     }
 
     fn faded_by(&self, on: NaiveDate) -> f64 {
-        let off = self.last.map_or(0, |last| (on - last).num_days() - i64::from(self.assumptions.learning.free_days));
+        let off = self.last.map_or(0, |last| (on - last).num_days() - i64::from(self.settings.learning.free_days));
         self.faded + off.max(0) as f64
     }
 
@@ -226,7 +227,7 @@ impl<'a> Observer<'a> {
     fn figures(&self, ix: StepIx, side: Side, on: NaiveDate) -> Option<(f64, f64, Interval)> {
         let step = self.course.step(ix);
         if let Some(log) = self.counts.get(&(ix, side)) {
-            let counted = count::believe(step.measure, step.standard_on(on), log, on);
+            let counted = count::posterior(step.measure, step.standard_on(on), log, on);
             return Some((counted.ready, counted.under, counted.share));
         }
         let state = self.state(ix, side, on)?;
@@ -249,7 +250,7 @@ impl<'a> Observer<'a> {
     pub fn foresee(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Foreseen> {
         let state = self.state(step, side, on)?;
         let curve = self.curve(step, on)?;
-        let (mean, sd) = (state.mean(), state.sd().hypot(self.assumptions.day_sd));
+        let (mean, sd) = (state.mean(), state.sd().hypot(self.settings.day_sd));
         let slope = (at(&curve, mean + 0.5) - at(&curve, mean - 0.5)).max(0.0);
         Some(Foreseen { share: at(&curve, mean), sd: slope * sd })
     }
@@ -257,7 +258,7 @@ impl<'a> Observer<'a> {
     /// How far one day's share lies from the horse's ordinary one, where that is `share`: standard deviation, for reps without
     /// end.
     pub fn day_sd(&self, share: f64) -> f64 {
-        share * (1.0 - share) * self.assumptions.day_sd
+        share * (1.0 - share) * self.settings.day_sd
     }
 
     /// Probability that the step and side will be at the standard of `on` after 0, 1, 2, … more days of work. Before any rep,
@@ -272,9 +273,9 @@ impl<'a> Observer<'a> {
         let reached = reaches(&curve, share);
         let mut out = vec![0.0; days + 1];
         for (n, weight) in self.weights.iter().enumerate() {
-            let path = self.learners.ahead(&self.assumptions, self.course, n, (step, side), days);
+            let path = self.learners.ahead(&self.settings, self.course, n, (step, side), days);
             for (p, (mean, variance)) in out.iter_mut().zip(path) {
-                let sd = variance.max(1e-6).sqrt() * self.assumptions.caution;
+                let sd = variance.max(1e-6).sqrt() * self.settings.caution;
                 *p += weight * (1.0 - super::normal::below((reached - mean) / sd));
             }
         }
@@ -293,7 +294,7 @@ impl<'a> Observer<'a> {
 
     /// The share of reps that meet the standard of a day from each state, with seconds taken as often as they are here.
     fn curve(&self, step: StepIx, on: NaiveDate) -> Option<Curve> {
-        let usual = self.assumptions.signs.time_missing;
+        let usual = self.settings.signs.time_missing;
         let missing = (f64::from(self.untimed) + 10.0 * usual) / (f64::from(self.reps) + 10.0);
         let [timed, untimed] = self.shares.get(&(step, self.course.step(step).standards_by(on)))?;
         Some(std::array::from_fn(|i| timed[i] + missing * (untimed[i] - timed[i])))
@@ -302,11 +303,11 @@ impl<'a> Observer<'a> {
     /// The state on the log-odds scale, as of `on`.
     fn state(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Mixture> {
         let later = self.last.is_some_and(|last| on > last).then(|| self.faded_by(on));
-        let states = self.learners.states(&self.assumptions, step, side, later)?;
+        let states = self.learners.states(&self.settings, step, side, later)?;
         let part = |((mean, variance), &weight): ((f64, f64), &f64)| Part {
             weight,
             mean,
-            sd: variance.max(1e-6).sqrt() * self.assumptions.caution,
+            sd: variance.max(1e-6).sqrt() * self.settings.caution,
         };
         Some(Mixture(states.zip(&self.weights).map(part).collect()))
     }

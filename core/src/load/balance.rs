@@ -4,25 +4,25 @@ use std::collections::BTreeSet;
 
 use chrono::{Days, NaiveDate};
 
-use super::{Minutes, Week};
+use super::{GaitMinutes, LoadWeek};
 
 /// From this monotony on days are too much alike: illness follows more often (Foster 1998; memory).
 pub const TOO_MUCH_ALIKE: f64 = 2.0;
 
 /// A ride that was ridden.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Done {
+pub struct LoggedRide {
     /// When.
     pub on: NaiveDate,
     /// Minutes by gait.
-    pub minutes: Minutes,
+    pub minutes: GaitMinutes,
     /// Whether it was out of the pen.
     pub out: bool,
 }
 
 /// A week of a horse.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-pub struct WeekSum {
+pub struct WeekSummary {
     /// Days on which the horse was here, 0 to 7.
     pub here: u32,
     /// Rides.
@@ -31,13 +31,13 @@ pub struct WeekSum {
     pub out: u32,
     /// Load: minutes × intensity.
     pub load: u32,
-    /// [`Week::monotony`].
+    /// [`LoadWeek::monotony`].
     pub monotony: Option<f64>,
-    /// [`Week::strain`].
+    /// [`LoadWeek::strain`].
     pub strain: Option<f64>,
 }
 
-impl WeekSum {
+impl WeekSummary {
     /// Whether its days were too much alike.
     pub fn too_much_alike(self) -> bool {
         self.monotony.is_some_and(|m| m >= TOO_MUCH_ALIKE)
@@ -51,9 +51,9 @@ impl WeekSum {
 
 /// Weeks from a Monday on, each with the rides of its seven days; `away` are whole days on which the horse was not here. What lies
 /// outside of them is passed over.
-pub fn weeks(monday: NaiveDate, number: usize, rides: &[Done], away: &BTreeSet<NaiveDate>) -> Vec<WeekSum> {
-    let mut days = vec![Week::default(); number];
-    let mut out = vec![WeekSum { here: 7, ..WeekSum::default() }; number];
+pub fn weeks(monday: NaiveDate, number: usize, rides: &[LoggedRide], away: &BTreeSet<NaiveDate>) -> Vec<WeekSummary> {
+    let mut days = vec![LoadWeek::default(); number];
+    let mut out = vec![WeekSummary { here: 7, ..WeekSummary::default() }; number];
     let place = |on: NaiveDate| {
         let at = usize::try_from((on - monday).num_days()).ok()?;
         (at / 7 < number).then_some((at / 7, at % 7))

@@ -2,7 +2,7 @@ use serde::{Deserialize, Serialize};
 
 /// Air temperature and relative humidity.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-pub struct Air {
+pub struct Weather {
     /// Tenths of a degree Celsius, -400 to 600.
     decicelsius: i16,
     /// Relative humidity in per cent, 0 to 100.
@@ -47,10 +47,10 @@ impl Scale {
 const COLDEST: f64 = -40.0;
 const HOTTEST: f64 = 60.0;
 
-/// Air that no horse is ridden in.
+/// Weather that no horse is ridden in.
 #[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
 #[allow(missing_docs)]
-pub enum AirFlaw {
+pub enum WeatherError {
     #[error("{0} {sign} is no air temperature; it is from {low} to {high}", sign = .1.sign(), low = .1.degrees(COLDEST),
             high = .1.degrees(HOTTEST))]
     Temperature(f64, Scale),
@@ -73,28 +73,28 @@ pub enum HeatBand {
     NoHardWork,
 }
 
-impl Air {
+impl Weather {
     /// From °C and per cent.
     ///
     /// # Errors
     /// Outside -40 to 60 °C or 0 to 100 %.
-    pub fn new(celsius: f64, humidity: f64) -> Result<Air, AirFlaw> {
-        Air::read(celsius, Scale::Celsius, humidity)
+    pub fn new(celsius: f64, humidity: f64) -> Result<Weather, WeatherError> {
+        Weather::read(celsius, Scale::Celsius, humidity)
     }
 
     /// As it is read off a thermometer of any scale, and per cent.
     ///
     /// # Errors
     /// Outside -40 to 60 °C or 0 to 100 %.
-    pub fn read(degrees: f64, scale: Scale, humidity: f64) -> Result<Air, AirFlaw> {
+    pub fn read(degrees: f64, scale: Scale, humidity: f64) -> Result<Weather, WeatherError> {
         let celsius = scale.celsius(degrees);
         if !(COLDEST..=HOTTEST).contains(&celsius) {
-            return Err(AirFlaw::Temperature(degrees, scale));
+            return Err(WeatherError::Temperature(degrees, scale));
         }
         if !(0.0..=100.0).contains(&humidity) {
-            return Err(AirFlaw::Humidity(humidity));
+            return Err(WeatherError::Humidity(humidity));
         }
-        Ok(Air { decicelsius: (celsius * 10.0).round() as i16, humidity: humidity.round() as u8 })
+        Ok(Weather { decicelsius: (celsius * 10.0).round() as i16, humidity: humidity.round() as u8 })
     }
 
     /// Air temperature in °C.
@@ -123,7 +123,7 @@ impl Air {
         self.fahrenheit() + f64::from(self.humidity)
     }
 
-    /// The band of [`Air::sum_index`]. Cold air is fine whatever its humidity: under 10 °C the sum says nothing of heat
+    /// The band of [`Weather::sum_index`]. Cold air is fine whatever its humidity: under 10 °C the sum says nothing of heat
     /// (common practice, no published source).
     pub fn band(self) -> HeatBand {
         match self.sum_index() {

@@ -4,6 +4,6 @@ mod balance;
 mod heat;
 mod work;
 
-pub use balance::{Done, TOO_MUCH_ALIKE, WeekSum, mondays, weeks};
-pub use heat::{Air, AirFlaw, HeatBand, Scale};
-pub use work::{Class, Minutes, Week};
+pub use balance::{LoggedRide, TOO_MUCH_ALIKE, WeekSummary, mondays, weeks};
+pub use heat::{HeatBand, Scale, Weather, WeatherError};
+pub use work::{Class, GaitMinutes, LoadWeek};

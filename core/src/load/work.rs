@@ -2,13 +2,13 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
-use crate::ladder::Gait;
+use crate::curriculum::Gait;
 
 /// Minutes of a ride by gait.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[serde(deny_unknown_fields, default)]
 #[allow(missing_docs)]
-pub struct Minutes {
+pub struct GaitMinutes {
     pub stand: u16,
     pub walk: u16,
     pub jog: u16,
@@ -27,7 +27,7 @@ pub enum Class {
     VeryHeavy,
 }
 
-impl Minutes {
+impl GaitMinutes {
     /// More than this on one gait of one ride is a slip of the pen.
     pub const MOST: u16 = 600;
 
@@ -44,7 +44,7 @@ impl Minutes {
 
     /// The same with more at one gait.
     #[must_use]
-    pub fn plus(mut self, gait: Gait, minutes: u16) -> Minutes {
+    pub fn plus(mut self, gait: Gait, minutes: u16) -> GaitMinutes {
         let at = match gait {
             Gait::Stand => &mut self.stand,
             Gait::Walk => &mut self.walk,
@@ -58,13 +58,13 @@ impl Minutes {
 
     /// Both together.
     #[must_use]
-    pub fn and(self, other: Minutes) -> Minutes {
+    pub fn and(self, other: GaitMinutes) -> GaitMinutes {
         Gait::ALL.into_iter().fold(self, |m, gait| m.plus(gait, other.at(gait)))
     }
 
     /// Guessed from asks: each with its gait and its seconds from the first, in order. What lies between two asks goes to the
     /// gait of the earlier; of a longer pause than a minute the rest is stood, and no pause counts for more than ten minutes.
-    pub fn guessed(asks: &[(Gait, u32)]) -> Minutes {
+    pub fn estimated(asks: &[(Gait, u32)]) -> GaitMinutes {
         let mut seconds: BTreeMap<Gait, u32> = BTreeMap::new();
         for pair in asks.windows(2) {
             let gap = pair[1].1.saturating_sub(pair[0].1).min(600);
@@ -74,8 +74,8 @@ impl Minutes {
         if let Some((gait, _)) = asks.last() {
             *seconds.entry(*gait).or_default() += 30;
         }
-        let whole = |s: u32| u16::try_from(s.div_ceil(60)).unwrap_or(Minutes::MOST);
-        seconds.into_iter().fold(Minutes::default(), |m, (gait, s)| m.plus(gait, whole(s)))
+        let whole = |s: u32| u16::try_from(s.div_ceil(60)).unwrap_or(GaitMinutes::MOST);
+        seconds.into_iter().fold(GaitMinutes::default(), |m, (gait, s)| m.plus(gait, whole(s)))
     }
 
     /// All of them.
@@ -119,15 +119,15 @@ const fn heart_rate(gait: Gait) -> u32 {
 
 /// Seven days of work.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub struct Week {
+pub struct LoadWeek {
     /// The minutes of each day; a day off has none.
-    pub days: [Minutes; 7],
+    pub days: [GaitMinutes; 7],
 }
 
-impl Week {
+impl LoadWeek {
     /// The loads of the days.
     pub fn loads(&self) -> [u32; 7] {
-        self.days.map(Minutes::load)
+        self.days.map(GaitMinutes::load)
     }
 
     /// The load of the week.
@@ -153,7 +153,7 @@ impl Week {
     /// to 3 hours at about 80 beats a minute, moderate up to 5 at about 90, heavy at about 110, very heavy beyond (National
     /// Research Council 2007; memory; the edges lie half way between the named rates).
     pub fn class(&self) -> Option<Class> {
-        let mut all = Minutes::default();
+        let mut all = GaitMinutes::default();
         for day in self.days {
             for gait in Gait::ALL {
                 all = all.plus(gait, day.at(gait));
@@ -169,7 +169,7 @@ impl Week {
             301..=720 => Class::Heavy,
             _ => Class::VeryHeavy,
         };
-        let by_heart = match (Minutes { stand: 0, ..all }).mean_heart_rate() {
+        let by_heart = match (GaitMinutes { stand: 0, ..all }).mean_heart_rate() {
             r if r < 85.0 => Class::Light,
             r if r < 100.0 => Class::Moderate,
             r if r < 115.0 => Class::Heavy,

@@ -4,6 +4,6 @@ mod rep;
 mod standard;
 mod weight;
 
-pub use rep::{Answer, Millis, Outcome, Part, Rep, TimeOutOfRange};
+pub use rep::{Answer, Outcome, Part, Rep, ResponseTime, TimeOutOfRange};
 pub use standard::{Share, ShareOutOfRange, Shortfall, Standard, Tally};
 pub use weight::{UnknownWeight, Weight};

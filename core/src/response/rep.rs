@@ -105,32 +105,32 @@ impl Answer {
 /// Time from the ask to the give in milliseconds, 0 to one hour.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(try_from = "f64", into = "f64")]
-pub struct Millis(u32);
+pub struct ResponseTime(u32);
 
 /// A time below zero, above an hour, or not a number.
 #[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
 #[error("{0} s is not a time from ask to give; it must be from 0 to 3600 s")]
 pub struct TimeOutOfRange(pub f64);
 
-impl Millis {
+impl ResponseTime {
     /// One hour, the longest that one ask can take.
-    pub const MAX: Millis = Millis(3_600_000);
+    pub const MAX: ResponseTime = ResponseTime(3_600_000);
 
     /// From whole milliseconds.
     ///
     /// # Errors
-    /// Above [`Millis::MAX`].
-    pub fn new(millis: u32) -> Result<Millis, TimeOutOfRange> {
-        if millis <= Self::MAX.0 { Ok(Millis(millis)) } else { Err(TimeOutOfRange(f64::from(millis) / 1000.0)) }
+    /// Above [`ResponseTime::MAX`].
+    pub fn new(millis: u32) -> Result<ResponseTime, TimeOutOfRange> {
+        if millis <= Self::MAX.0 { Ok(ResponseTime(millis)) } else { Err(TimeOutOfRange(f64::from(millis) / 1000.0)) }
     }
 
     /// From seconds, rounded to the nearest millisecond.
     ///
     /// # Errors
     /// Below zero, above an hour, or not a number.
-    pub fn from_seconds(seconds: f64) -> Result<Millis, TimeOutOfRange> {
+    pub fn from_seconds(seconds: f64) -> Result<ResponseTime, TimeOutOfRange> {
         if (0.0..=3600.0).contains(&seconds) {
-            Ok(Millis((seconds * 1000.0).round() as u32))
+            Ok(ResponseTime((seconds * 1000.0).round() as u32))
         } else {
             Err(TimeOutOfRange(seconds))
         }
@@ -147,20 +147,20 @@ impl Millis {
     }
 }
 
-impl TryFrom<f64> for Millis {
+impl TryFrom<f64> for ResponseTime {
     type Error = TimeOutOfRange;
     fn try_from(seconds: f64) -> Result<Self, Self::Error> {
-        Millis::from_seconds(seconds)
+        ResponseTime::from_seconds(seconds)
     }
 }
 
-impl From<Millis> for f64 {
-    fn from(time: Millis) -> f64 {
+impl From<ResponseTime> for f64 {
+    fn from(time: ResponseTime) -> f64 {
         time.seconds()
     }
 }
 
-impl fmt::Display for Millis {
+impl fmt::Display for ResponseTime {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         write!(f, "{:.1} s", self.seconds())
     }
@@ -174,5 +174,5 @@ pub struct Rep {
     /// What it took in the hand.
     pub weight: Weight,
     /// From the ask to the give, where it was measured.
-    pub time: Option<Millis>,
+    pub time: Option<ResponseTime>,
 }

@@ -2,12 +2,12 @@ use std::fmt;
 
 use serde::{Deserialize, Serialize};
 
-use super::{Answer, Millis, Rep, Weight};
+use super::{Answer, Rep, ResponseTime, Weight};
 
 /// A share of reps in hundredths of a per cent, 0.01 to 99.99 %.
 ///
 /// 0 and 100 are left out on purpose: no horse can be shown to meet every ask for good.
-/// Written and read as per cent.
+/// TrainerInput and read as per cent.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 #[serde(try_from = "f64", into = "f64")]
 pub struct Share(u16);
@@ -73,7 +73,7 @@ pub struct Standard {
     /// The most weight that still meets it.
     pub weight: Weight,
     /// The longest time from ask to give that still meets it.
-    pub seconds: Millis,
+    pub seconds: ResponseTime,
     /// The fewest separate days with reps before the rung can be called owned.
     pub days: u8,
 }
@@ -84,7 +84,7 @@ impl Default for Standard {
         Standard {
             share: Share(8_000),
             weight: Weight::Lemon,
-            seconds: Millis::new(2_000).unwrap_or(Millis::MAX),
+            seconds: ResponseTime::new(2_000).unwrap_or(ResponseTime::MAX),
             days: 3,
         }
     }

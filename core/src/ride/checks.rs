@@ -5,7 +5,7 @@ use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 
 use crate::{
-    ladder::{Curriculum, Gait, Side, SignKind},
+    curriculum::{Curriculum, Gait, Side, SignKind},
     load::HeatBand,
 };
 
@@ -23,7 +23,7 @@ pub enum Mouthpiece {
 
 /// What is known before mounting.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
-pub struct Before {
+pub struct CheckContext {
     /// The day.
     pub today: Option<NaiveDate>,
     /// What it is ridden in, where that is noted.
@@ -106,7 +106,7 @@ pub fn has_sore_mouth<'d>(
 }
 
 /// What applies before mounting, what the ride waits for first.
-pub fn checks(b: &Before) -> Vec<Check> {
+pub fn checks(b: &CheckContext) -> Vec<Check> {
     let mut out = musts(b);
     out.push(Check {
         id: "one-rein-stop",
@@ -144,7 +144,7 @@ pub fn checks(b: &Before) -> Vec<Check> {
 }
 
 /// What the ride waits for.
-fn musts(b: &Before) -> Vec<Check> {
+fn musts(b: &CheckContext) -> Vec<Check> {
     let mut out = vec![];
     if let Some(why) = &b.look_at {
         out.push(must(

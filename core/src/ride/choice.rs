@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use chrono::{Days, NaiveDate};
 
 use crate::{
-    advice::{ANTICIPATES, Asked, Standing, Survey},
-    ladder::{Course, StepIx},
+    advice::{ANTICIPATES, AskContext, Standing, Status},
+    curriculum::{Course, StepIx},
 };
 
 /// The ladder of the bits: a new one is begun when tack is chosen, not as the subject of a ride.
@@ -45,7 +45,7 @@ pub struct Habits {
 
 impl Habits {
     /// What the trainer's swaps and the reps that were asked lately say.
-    pub fn of(course: &Course, swaps: Vec<Swap>, asked: &[Asked], today: NaiveDate) -> Habits {
+    pub fn of(course: &Course, swaps: Vec<Swap>, asked: &[AskContext], today: NaiveDate) -> Habits {
         let since = today - Days::new(ANTICIPATED_DAYS);
         let mut anticipated = BTreeMap::new();
         let early = asked.iter().filter(|a| a.date >= since && a.faults.iter().any(|f| f == ANTICIPATES));
@@ -58,7 +58,7 @@ impl Habits {
 
 /// Why a step is a subject for today.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Because {
+pub enum Reason {
     /// It was owned and is slipping.
     Slipping,
     /// Everything it needs is owned, and it was never tried.
@@ -79,94 +79,94 @@ pub enum Because {
     OverAHole,
 }
 
-impl Because {
+impl Reason {
     /// In a sentence.
     pub fn says(self) -> String {
         match self {
-            Because::Slipping => "It was owned and is slipping: get it back before anything new".to_owned(),
-            Because::Begin => "Everything it needs is owned: begin it, a few reps at a time".to_owned(),
-            Because::UnderWay => "Under way, and everything below it is owned".to_owned(),
-            Because::Drill { days: 1 } => "It did not come last time: the same again, while it is fresh".to_owned(),
-            Because::Drill { days } => format!("It has not come in {days} rides running: once more, then change"),
-            Because::Swapped { times } => format!("You chose it over what was planned {times} times lately"),
-            Because::OverAHole => "Under way; mind the hole below it".to_owned(),
+            Reason::Slipping => "It was owned and is slipping: get it back before anything new".to_owned(),
+            Reason::Begin => "Everything it needs is owned: begin it, a few reps at a time".to_owned(),
+            Reason::UnderWay => "Under way, and everything below it is owned".to_owned(),
+            Reason::Drill { days: 1 } => "It did not come last time: the same again, while it is fresh".to_owned(),
+            Reason::Drill { days } => format!("It has not come in {days} rides running: once more, then change"),
+            Reason::Swapped { times } => format!("You chose it over what was planned {times} times lately"),
+            Reason::OverAHole => "Under way; mind the hole below it".to_owned(),
         }
     }
 }
 
-/// Subjects for the survey's day, best first.
+/// Subjects for the standing's day, best first.
 ///
 /// What slips comes before anything, lowest first. Then what is under way with all its needs owned, the one left alone
 /// longest first; before those, where fewer than three are under way and none was begun within its first three days, the next
 /// that is open, slowest gait first. Two rules bend that order. *Drill*: what met under half on the last day ridden comes
 /// first, up to three days running. *Sameness*: a horse that was sour within three weeks gets no subject of its last ride
 /// again while there is another. A swap that the trainer made twice within four weeks is made beforehand.
-pub fn choices(survey: &Survey<'_, '_>, habits: &Habits) -> Vec<(StepIx, Because)> {
-    let mut out: Vec<(StepIx, Because)> = vec![];
-    let taught = |ix: &StepIx| survey.course().step(*ix).taught;
-    let all: Vec<StepIx> = (0..survey.course().steps().len()).filter(taught).collect();
-    let with = |wanted: Standing| all.iter().copied().filter(move |&ix| survey.standing(ix) == wanted);
-    out.extend(with(Standing::Slipping).map(|ix| (ix, Because::Slipping)));
-    let mut under_way: Vec<StepIx> = with(Standing::Learning).filter(|&ix| survey.is_open(ix)).collect();
-    under_way.sort_by_key(|&ix| last(survey, ix));
-    let is_bit = |ix: StepIx| survey.course().step(ix).rung.starts_with(BITS);
-    let mut untried: Vec<StepIx> = with(Standing::Untried).filter(|&ix| survey.is_open(ix) && !is_bit(ix)).collect();
-    untried.sort_by_key(|&ix| survey.course().step(ix).gait);
-    let begin = under_way.len() < AT_A_TIME && !begun_lately(survey, &under_way);
-    let mut later = untried.into_iter().map(|ix| (ix, Because::Begin));
+pub fn choices(standing: &Standing<'_, '_>, habits: &Habits) -> Vec<(StepIx, Reason)> {
+    let mut out: Vec<(StepIx, Reason)> = vec![];
+    let taught = |ix: &StepIx| standing.course().step(*ix).taught;
+    let all: Vec<StepIx> = (0..standing.course().steps().len()).filter(taught).collect();
+    let with = |wanted: Status| all.iter().copied().filter(move |&ix| standing.status(ix) == wanted);
+    out.extend(with(Status::Slipping).map(|ix| (ix, Reason::Slipping)));
+    let mut under_way: Vec<StepIx> = with(Status::Learning).filter(|&ix| standing.is_open(ix)).collect();
+    under_way.sort_by_key(|&ix| last(standing, ix));
+    let is_bit = |ix: StepIx| standing.course().step(ix).rung.starts_with(BITS);
+    let mut untried: Vec<StepIx> = with(Status::Untried).filter(|&ix| standing.is_open(ix) && !is_bit(ix)).collect();
+    untried.sort_by_key(|&ix| standing.course().step(ix).gait);
+    let begin = under_way.len() < AT_A_TIME && !begun_lately(standing, &under_way);
+    let mut later = untried.into_iter().map(|ix| (ix, Reason::Begin));
     let next = later.next();
     let (drill, rest): (Vec<_>, Vec<_>) =
-        bent(survey, under_way).into_iter().partition(|(_, because)| matches!(because, Because::Drill { .. }));
+        bent(standing, under_way).into_iter().partition(|(_, because)| matches!(because, Reason::Drill { .. }));
     out.extend(drill);
     out.extend(next.filter(|_| begin));
     out.extend(rest);
     out.extend(next.filter(|_| !begin));
     out.extend(later);
-    let holed = with(Standing::Learning).filter(|&ix| !survey.is_open(ix));
-    out.extend(holed.map(|ix| (ix, Because::OverAHole)));
-    swap(survey, habits, &mut out);
+    let holed = with(Status::Learning).filter(|&ix| !standing.is_open(ix));
+    out.extend(holed.map(|ix| (ix, Reason::OverAHole)));
+    swap(standing, habits, &mut out);
     out
 }
 
 /// What is under way, as the two rules bend its order.
-fn bent(survey: &Survey<'_, '_>, under_way: Vec<StepIx>) -> Vec<(StepIx, Because)> {
-    let since = survey.on().checked_sub_days(Days::new(SOUR_DAYS));
-    let sours = since.is_some_and(|since| survey.advisor().was_sour(since, survey.on()));
+fn bent(standing: &Standing<'_, '_>, under_way: Vec<StepIx>) -> Vec<(StepIx, Reason)> {
+    let since = standing.on().checked_sub_days(Days::new(SOUR_DAYS));
+    let sours = since.is_some_and(|since| standing.advisor().was_sour(since, standing.on()));
     let drill = |ix: StepIx| {
-        let days = survey.days_running(ix);
-        let short = survey.advisor().last_share(ix).is_some_and(|share| share < 0.5);
+        let days = standing.days_running(ix);
+        let short = standing.advisor().last_share(ix).is_some_and(|share| share < 0.5);
         (!sours && short && (1..=DRILL_DAYS).contains(&days)).then_some(days)
     };
-    let mut out: Vec<(StepIx, Because)> = under_way
+    let mut out: Vec<(StepIx, Reason)> = under_way
         .into_iter()
-        .map(|ix| (ix, drill(ix).map_or(Because::UnderWay, |days| Because::Drill { days })))
+        .map(|ix| (ix, drill(ix).map_or(Reason::UnderWay, |days| Reason::Drill { days })))
         .collect();
     if sours {
-        out.sort_by_key(|&(ix, _)| survey.days_running(ix) > 0);
+        out.sort_by_key(|&(ix, _)| standing.days_running(ix) > 0);
     }
     out
 }
 
-fn swap(survey: &Survey<'_, '_>, habits: &Habits, out: &mut Vec<(StepIx, Because)>) {
+fn swap(standing: &Standing<'_, '_>, habits: &Habits, out: &mut Vec<(StepIx, Reason)>) {
     let Some(&(first, because)) = out.first() else { return };
-    let lately = |s: &&Swap| s.from == first && s.on + Days::new(SWAP_DAYS) >= survey.on();
+    let lately = |s: &&Swap| s.from == first && s.on + Days::new(SWAP_DAYS) >= standing.on();
     let mut times: BTreeMap<StepIx, usize> = BTreeMap::new();
     for s in habits.swaps.iter().filter(lately) {
         *times.entry(s.to).or_default() += 1;
     }
-    let chosen = times.into_iter().filter(|&(to, n)| n >= SWAPS && survey.is_open(to)).max_by_key(|&(_, n)| n);
-    if let Some((to, times)) = chosen.filter(|_| because != Because::Slipping) {
+    let chosen = times.into_iter().filter(|&(to, n)| n >= SWAPS && standing.is_open(to)).max_by_key(|&(_, n)| n);
+    if let Some((to, times)) = chosen.filter(|_| because != Reason::Slipping) {
         out.retain(|&(ix, _)| ix != to);
-        out.insert(0, (to, Because::Swapped { times }));
+        out.insert(0, (to, Reason::Swapped { times }));
     }
 }
 
 /// Whether one of these was begun on one of its first three days: one new thing at a time.
-fn begun_lately(survey: &Survey<'_, '_>, steps: &[StepIx]) -> bool {
-    steps.iter().any(|&ix| survey.sides(ix).iter().any(|s| s.belief.days < 3))
+fn begun_lately(standing: &Standing<'_, '_>, steps: &[StepIx]) -> bool {
+    steps.iter().any(|&ix| standing.sides(ix).iter().any(|s| s.belief.days < 3))
 }
 
 /// The last day on which a step had reps.
-pub(super) fn last(survey: &Survey<'_, '_>, ix: StepIx) -> Option<NaiveDate> {
-    survey.sides(ix).iter().map(|s| s.belief.last).max()
+pub(super) fn last(standing: &Standing<'_, '_>, ix: StepIx) -> Option<NaiveDate> {
+    standing.sides(ix).iter().map(|s| s.belief.last).max()
 }

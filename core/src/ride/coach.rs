@@ -9,7 +9,7 @@ use chrono::NaiveDate;
 
 use super::Split;
 use crate::{
-    ladder::{Course, Side, StepIx},
+    curriculum::{Course, Side, StepIx},
     load::HeatBand,
     response::{Outcome, Rep, Standard},
 };
@@ -31,7 +31,7 @@ pub struct AskedRep {
 
 /// The ride so far.
 #[derive(Debug, Clone)]
-pub struct SoFar<'a> {
+pub struct RideProgress<'a> {
     /// The course.
     pub course: &'a Course,
     /// The day.
@@ -85,7 +85,7 @@ impl Advice {
 
 /// The coach's line.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Coached {
+pub struct CoachLine {
     /// What to do.
     pub advice: Advice,
     /// Why, in one line with the figures.
@@ -109,10 +109,10 @@ const LATE_SECONDS: u32 = 25 * 60;
 const STRETCH: usize = 4;
 
 /// What to do next; nothing before the first ask.
-pub fn coach(ride: &SoFar<'_>) -> Option<Coached> {
+pub fn coach(ride: &RideProgress<'_>) -> Option<CoachLine> {
     let last = ride.asked.last()?;
     let now = Now::of(ride, last);
-    let rules: [fn(&Now<'_, '_>) -> Option<Coached>; 10] =
+    let rules: [fn(&Now<'_, '_>) -> Option<CoachLine>; 10] =
         [pain, rising, anticipates, tired, confused, quits, air, dull, other_side, stiff];
     let spoken = rules.into_iter().find_map(|rule| rule(&now));
     Some(spoken.unwrap_or_else(|| now.say(Advice::Another, now.plainly())))
@@ -125,12 +125,12 @@ pub fn best<'r>(standard: &Standard, reps: impl IntoIterator<Item = &'r Rep>) ->
 
 /// The lighter first, then the quicker; a time that was not taken is no better than the slowest.
 fn rank(rep: &Rep) -> (crate::response::Weight, u32) {
-    (rep.weight, rep.time.map_or(u32::MAX, crate::response::Millis::get))
+    (rep.weight, rep.time.map_or(u32::MAX, crate::response::ResponseTime::get))
 }
 
 /// The last ask, with what came before it on its subject and side.
 struct Now<'r, 'a> {
-    ride: &'r SoFar<'a>,
+    ride: &'r RideProgress<'a>,
     last: &'r AskedRep,
     standard: &'r Standard,
     /// The asks of this step, both sides.
@@ -140,14 +140,14 @@ struct Now<'r, 'a> {
 }
 
 impl<'r, 'a> Now<'r, 'a> {
-    fn of(ride: &'r SoFar<'a>, last: &'r AskedRep) -> Now<'r, 'a> {
+    fn of(ride: &'r RideProgress<'a>, last: &'r AskedRep) -> Now<'r, 'a> {
         let step: Vec<&AskedRep> = ride.asked.iter().filter(|a| a.step == last.step).collect();
         let side = step.iter().copied().filter(|a| a.side == last.side).collect();
         Now { ride, last, standard: ride.course.step(last.step).standard_on(ride.on), step, side }
     }
 
-    fn say(&self, advice: Advice, why: impl Into<String>) -> Coached {
-        Coached { advice, why: why.into() }
+    fn say(&self, advice: Advice, why: impl Into<String>) -> CoachLine {
+        CoachLine { advice, why: why.into() }
     }
 
     fn met(&self, a: &AskedRep) -> bool {
@@ -193,7 +193,7 @@ impl<'r, 'a> Now<'r, 'a> {
 }
 
 /// One side far under what was foreseen, on two ladders in one ride, with the other side sound.
-fn pain(now: &Now<'_, '_>) -> Option<Coached> {
+fn pain(now: &Now<'_, '_>) -> Option<CoachLine> {
     let side = now.last.side;
     if side == Side::Both {
         return None;
@@ -226,7 +226,7 @@ fn pain(now: &Now<'_, '_>) -> Option<Coached> {
 }
 
 /// Weight or seconds up over three asks that all missed.
-fn rising(now: &Now<'_, '_>) -> Option<Coached> {
+fn rising(now: &Now<'_, '_>) -> Option<CoachLine> {
     let three = now.tail(RISING);
     if three.len() < RISING || now.count(three) > 0 {
         return None;
@@ -235,14 +235,15 @@ fn rising(now: &Now<'_, '_>) -> Option<Coached> {
         let path: Vec<&str> = three.iter().map(|a| a.rep.weight.word()).collect();
         return Some(now.say(Advice::StopAsking, format!("{}: stop adding, change the question", path.join(", "))));
     }
-    let times: Option<Vec<f64>> = three.iter().map(|a| a.rep.time.map(crate::response::Millis::seconds)).collect();
+    let times: Option<Vec<f64>> =
+        three.iter().map(|a| a.rep.time.map(crate::response::ResponseTime::seconds)).collect();
     let times = times.filter(|t| t.windows(2).all(|p| p[0] < p[1]))?;
     let path: Vec<String> = times.iter().map(|t| format!("{t:.1}")).collect();
     Some(now.say(Advice::StopAsking, format!("{} s and longer each time: change the question", path.join(", "))))
 }
 
 /// The answer before the ask.
-fn anticipates(now: &Now<'_, '_>) -> Option<Coached> {
+fn anticipates(now: &Now<'_, '_>) -> Option<CoachLine> {
     let recent = &now.step[now.step.len().saturating_sub(STRETCH)..];
     let early = recent.iter().filter(|a| a.early).count();
     (now.last.early && early >= 2).then(|| {
@@ -253,7 +254,7 @@ fn anticipates(now: &Now<'_, '_>) -> Option<Coached> {
 }
 
 /// Falling late in the ride: the last stretch well under the one before it.
-fn tired(now: &Now<'_, '_>) -> Option<Coached> {
+fn tired(now: &Now<'_, '_>) -> Option<CoachLine> {
     let asked: Vec<&AskedRep> = now.ride.asked.iter().collect();
     if !now.is_late() || asked.len() < 2 * STRETCH {
         return None;
@@ -269,7 +270,7 @@ fn tired(now: &Now<'_, '_>) -> Option<Coached> {
 }
 
 /// Nothing, nothing, then a try: it searches. Nothing three times: the question is too big.
-fn confused(now: &Now<'_, '_>) -> Option<Coached> {
+fn confused(now: &Now<'_, '_>) -> Option<CoachLine> {
     let three: Vec<Outcome> = now.tail(3).iter().map(|a| a.rep.answer.outcome()).collect();
     match three.as_slice() {
         [Outcome::None, Outcome::None, Outcome::Tried] => {
@@ -294,7 +295,7 @@ fn slower(now: &Now<'_, '_>) -> Option<StepIx> {
 }
 
 /// The best so far, or good enough after enough of them, on the side that needed it.
-fn quits(now: &Now<'_, '_>) -> Option<Coached> {
+fn quits(now: &Now<'_, '_>) -> Option<CoachLine> {
     if !now.met(now.last) || now.step.len() < BEFORE_QUIT || !sides_done(now) {
         return None;
     }
@@ -337,7 +338,7 @@ fn planned(now: &Now<'_, '_>, side: Side) -> f64 {
 }
 
 /// Rest is the reward, and nobody gives it too often.
-fn air(now: &Now<'_, '_>) -> Option<Coached> {
+fn air(now: &Now<'_, '_>) -> Option<CoachLine> {
     let (since, most) = (now.since_air(), now.ride.heat.reps_to_air() as usize);
     let gave = now.last.rep.answer.outcome() == Outcome::Gave;
     let why = if now.ride.heat > HeatBand::Fine { "in this heat" } else { "running" };
@@ -347,7 +348,7 @@ fn air(now: &Now<'_, '_>) -> Option<Coached> {
 }
 
 /// The same for too long, without getting better.
-fn dull(now: &Now<'_, '_>) -> Option<Coached> {
+fn dull(now: &Now<'_, '_>) -> Option<CoachLine> {
     let running = now.ride.asked.iter().rev().take_while(|a| a.step == now.last.step).count();
     if running < DULL {
         return None;
@@ -361,7 +362,7 @@ fn dull(now: &Now<'_, '_>) -> Option<Coached> {
 }
 
 /// This side has had its part and ended on a give.
-fn other_side(now: &Now<'_, '_>) -> Option<Coached> {
+fn other_side(now: &Now<'_, '_>) -> Option<CoachLine> {
     let side = now.last.side;
     let two = side != Side::Both && now.ride.course.step(now.last.step).sides.has(side.mirrored());
     let gave = now.last.rep.answer.outcome() == Outcome::Gave;
@@ -383,7 +384,7 @@ fn other_side(now: &Now<'_, '_>) -> Option<Coached> {
 }
 
 /// Rising with the warm-up: stiff, not unwilling.
-fn stiff(now: &Now<'_, '_>) -> Option<Coached> {
+fn stiff(now: &Now<'_, '_>) -> Option<CoachLine> {
     if now.is_late() || now.side.len() < 2 * STRETCH - 2 {
         return None;
     }

@@ -5,10 +5,9 @@ mod choice;
 mod coach;
 mod outline;
 mod plan;
-pub mod shorthand;
 
-pub use checks::{Before, Check, Mouthpiece, checks, has_sore_mouth, is_tight, is_unsettled};
-pub use choice::{Because, Habits, Swap, choices};
-pub use coach::{Advice, AskedRep, Coached, SoFar, best, coach};
+pub use checks::{Check, CheckContext, Mouthpiece, checks, has_sore_mouth, is_tight, is_unsettled};
+pub use choice::{Habits, Reason, Swap, choices};
+pub use coach::{Advice, AskedRep, CoachLine, RideProgress, best, coach};
 pub use outline::{Main, Outline, Split, outline};
 pub use plan::{Conditions, Edit, NextBest, Part, Purpose, RidePlan, plan};

@@ -1,7 +1,7 @@
 use super::choice::{Habits, choices, last};
 use crate::{
-    advice::{Standing, Survey},
-    ladder::{Side, StepIx},
+    advice::{Standing, Status},
+    curriculum::{Side, StepIx},
     response::Weight,
 };
 
@@ -36,37 +36,37 @@ pub struct Outline {
     pub main: Option<Main>,
 }
 
-/// The ride that the record suggests on the survey's day: the first of [`choices`].
-pub fn outline(survey: &Survey<'_, '_>, habits: &Habits) -> Outline {
-    let main = choices(survey, habits).into_iter().next();
-    let plan = |(ix, because): (StepIx, super::Because)| Main {
+/// The ride that the record suggests on the standing's day: the first of [`choices`].
+pub fn outline(standing: &Standing<'_, '_>, habits: &Habits) -> Outline {
+    let main = choices(standing, habits).into_iter().next();
+    let plan = |(ix, because): (StepIx, super::Reason)| Main {
         step: ix,
-        split: split_of(survey, ix),
+        split: split_of(standing, ix),
         why: because.says(),
-        quit: quit_of(survey, ix),
+        quit: quit_of(standing, ix),
     };
-    Outline { loosen: loosen_on(survey, main.map(|m| m.0), 2), main: main.map(plan) }
+    Outline { loosen: loosen_on(standing, main.map(|m| m.0), 2), main: main.map(plan) }
 }
 
 /// Owned steps to loosen on, at most so many, the stalest of them, in teaching order.
-pub(super) fn loosen_on(survey: &Survey<'_, '_>, main: Option<StepIx>, most: usize) -> Vec<StepIx> {
-    let steps = 0..survey.course().steps().len();
+pub(super) fn loosen_on(standing: &Standing<'_, '_>, main: Option<StepIx>, most: usize) -> Vec<StepIx> {
+    let steps = 0..standing.course().steps().len();
     let mut owned: Vec<StepIx> = steps
-        .filter(|&ix| survey.standing(ix) == Standing::Owned && Some(ix) != main && last(survey, ix).is_some())
+        .filter(|&ix| standing.status(ix) == Status::Owned && Some(ix) != main && last(standing, ix).is_some())
         .collect();
-    owned.sort_by_key(|&ix| last(survey, ix));
+    owned.sort_by_key(|&ix| last(standing, ix));
     owned.truncate(most);
     owned.sort_unstable();
     owned
 }
 
 /// What quitting looks like on a step.
-pub(super) fn quit_of(survey: &Survey<'_, '_>, ix: StepIx) -> String {
-    let hand = match survey.course().step(ix).standard_on(survey.on()).weight {
+pub(super) fn quit_of(standing: &Standing<'_, '_>, ix: StepIx) -> String {
+    let hand = match standing.course().step(ix).standard_on(standing.on()).weight {
         Weight::None => "with nothing on the rein".to_owned(),
         w => format!("at {} or less", w.phrase()),
     };
-    let side = match split_of(survey, ix) {
+    let side = match split_of(standing, ix) {
         Some(Split { left, right }) if left > right => " on the left",
         Some(Split { left, right }) if right > left => " on the right",
         _ => "",
@@ -76,8 +76,8 @@ pub(super) fn quit_of(survey: &Survey<'_, '_>, ix: StepIx) -> String {
 
 /// How to share the reps of a step between its sides: 50/50 when they are within a tenth, 60/40 within a quarter, else 70/30,
 /// the larger part to the weaker side (common practice). An untried side counts as the weaker. `None` on a step without sides.
-pub(super) fn split_of(survey: &Survey<'_, '_>, ix: StepIx) -> Option<Split> {
-    let mean = |side| survey.sides(ix).iter().find(|s| s.side == side).map(|s| s.belief.share.mean);
+pub(super) fn split_of(standing: &Standing<'_, '_>, ix: StepIx) -> Option<Split> {
+    let mean = |side| standing.sides(ix).iter().find(|s| s.side == side).map(|s| s.belief.share.mean);
     let gap = match (mean(Side::Left), mean(Side::Right)) {
         (Some(l), Some(r)) => r - l,
         (None, Some(_)) => 0.2,
@@ -91,7 +91,7 @@ pub(super) fn split_of(survey: &Survey<'_, '_>, ix: StepIx) -> Option<Split> {
     };
     let split =
         if gap >= 0.0 { Split { left: more, right: 100 - more } } else { Split { left: 100 - more, right: more } };
-    survey.course().step(ix).sides.has(Side::Left).then_some(split)
+    standing.course().step(ix).sides.has(Side::Left).then_some(split)
 }
 
 impl Split {

@@ -1,13 +1,13 @@
 //! The ride of a day, from tack to close.
 
 use super::{
-    Because, Split,
+    Reason, Split,
     choice::{Habits, choices},
     outline::{loosen_on, quit_of, split_of},
 };
 use crate::{
-    advice::{Call, Posture, Standing, Survey, capitalised},
-    ladder::{Curriculum, Gait, Hands, Place, Side, StepIx},
+    advice::{Call, Posture, Standing, Status, capitalised},
+    curriculum::{Curriculum, Gait, Hands, Place, Side, StepIx},
     load::HeatBand,
 };
 
@@ -117,53 +117,60 @@ const LONG_OFF: i64 = 7;
 /// Answers before the ask, lately, from which on set-ups are put in.
 const ANTICIPATES: u32 = 3;
 
-/// Plans the ride of the survey's day.
-pub fn plan(survey: &Survey<'_, '_>, habits: &Habits, day: &Conditions) -> RidePlan {
-    let horse = survey.horse_call().map(|h| (h.call(), h.why(survey.course()).swap_remove(0)));
+/// Plans the ride of the standing's day.
+pub fn plan(standing: &Standing<'_, '_>, habits: &Habits, day: &Conditions) -> RidePlan {
+    let horse = standing.horse_call().map(|h| (h.call(), h.why(standing.course()).swap_remove(0)));
     if let Some((Call::LookAt, why)) = horse {
         let says = "No training until someone has looked: mouth, feet, back, saddle".to_owned();
         let quit = "nothing to ride for today".to_owned();
         return RidePlan { parts: vec![simple(Purpose::Ground, 5, &says)], why: vec![why], next_best: None, quit };
     }
     let gentle = matches!(horse, Some((Call::LeaveAlone, _)));
-    let may = |ix: StepIx| allowed(survey, ix, day.heat, gentle);
-    let all = choices(survey, habits);
+    let may = |ix: StepIx| allowed(standing, ix, day.heat, gentle);
+    let all = choices(standing, habits);
     let mut open = all.iter().copied().filter(|&(ix, _)| may(ix));
     let first = open.next();
-    let second =
-        open.find(|&(ix, because)| because != Because::Begin && first.is_none_or(|(f, _)| other_ladder(survey, f, ix)));
+    let second = open
+        .find(|&(ix, because)| because != Reason::Begin && first.is_none_or(|(f, _)| other_ladder(standing, f, ix)));
     let mut why: Vec<String> = horse.map(|h| h.1).into_iter().collect();
-    let mut p = Maker { survey, habits, day, parts: vec![] };
+    let mut p = Maker { standing, habits, day, parts: vec![] };
     p.begin(first.map(|f| f.0), gentle);
     if let Some((ix, because)) = first {
-        why.push(format!("{}: {}", survey.course().step(ix).name, lower(&because.says())));
+        why.push(format!("{}: {}", standing.course().step(ix).name, lower(&because.says())));
         p.subject(ix, because);
     }
-    let two = second.filter(|_| first.is_some_and(|(_, b)| room_for_two(survey.advisor().posture(), b, day.heat)));
+    let two = second.filter(|_| first.is_some_and(|(_, b)| room_for_two(standing.advisor().posture(), b, day.heat)));
     if let Some((ix, because)) = two {
-        why.push(format!("Then {}: {}", lower(&survey.course().step(ix).name), lower(&because.says())));
+        why.push(format!("Then {}: {}", lower(&standing.course().step(ix).name), lower(&because.says())));
         p.subject(ix, because);
     }
     p.parts.push(simple(Purpose::Close, 3, "Stand, flex, reins loose, step off, loosen the cinch"));
     why.extend(day.heat.says().map(str::to_owned));
-    why.extend(days_off(survey).filter(|d| *d >= LONG_OFF).map(|d| format!("{d} days off: loosen longer, ask less")));
+    why.extend(days_off(standing).filter(|d| *d >= LONG_OFF).map(|d| format!("{d} days off: loosen longer, ask less")));
     let spent = [first, two].map(|c| c.map(|c| c.0));
     let waits = all.iter().find(|(ix, _)| !spent.contains(&Some(*ix)));
-    let next_best = waits.map(|&(step, because)| NextBest { step, why: waits_for(survey, day, step, because, gentle) });
-    let quit = first.map_or_else(|| "quit while it is easy".to_owned(), |(ix, _)| quit_of(survey, ix));
+    let next_best =
+        waits.map(|&(step, because)| NextBest { step, why: waits_for(standing, day, step, because, gentle) });
+    let quit = first.map_or_else(|| "quit while it is easy".to_owned(), |(ix, _)| quit_of(standing, ix));
     RidePlan { parts: p.parts, why, next_best, quit }
 }
 
 impl RidePlan {
     /// The plan as the trainer changed it.
     #[must_use]
-    pub fn edited(mut self, survey: &Survey<'_, '_>, habits: &Habits, day: &Conditions, edits: &[Edit]) -> RidePlan {
+    pub fn edited(
+        mut self,
+        standing: &Standing<'_, '_>,
+        habits: &Habits,
+        day: &Conditions,
+        edits: &[Edit],
+    ) -> RidePlan {
         for &edit in edits {
-            let mut maker = Maker { survey, habits, day, parts: vec![] };
+            let mut maker = Maker { standing, habits, day, parts: vec![] };
             match edit {
                 Edit::Drop(step) => self.drop(step),
                 Edit::Add(step) => {
-                    maker.subject(step, because_of(survey, step));
+                    maker.subject(step, because_of(standing, step));
                     let close = self.parts.len().saturating_sub(1);
                     self.parts.splice(close..close, maker.parts);
                 }
@@ -175,14 +182,14 @@ impl RidePlan {
                     if loosens {
                         maker.loosen(to);
                     } else {
-                        maker.subject(to, because_of(survey, to));
+                        maker.subject(to, because_of(standing, to));
                     }
                     self.parts.splice(at..at, maker.parts);
                 }
             }
         }
         if let Some(main) = self.parts.iter().find(|p| p.purpose == Purpose::Main).and_then(|p| p.step) {
-            self.quit = quit_of(survey, main);
+            self.quit = quit_of(standing, main);
         }
         self
     }
@@ -206,7 +213,7 @@ impl RidePlan {
 
 /// Puts the parts of a ride together.
 struct Maker<'m, 's, 'a> {
-    survey: &'m Survey<'s, 'a>,
+    standing: &'m Standing<'s, 'a>,
     habits: &'m Habits,
     day: &'m Conditions,
     parts: Vec<Part>,
@@ -221,19 +228,19 @@ impl Maker<'_, '_, '_> {
             format!("Move it round, see what it has to say today. Left to fix: {note}")
         };
         self.parts.push(simple(Purpose::Ground, 3, &ground));
-        let long_off = days_off(self.survey).is_some_and(|d| d >= LONG_OFF);
+        let long_off = days_off(self.standing).is_some_and(|d| d >= LONG_OFF);
         let most = if gentle || long_off { 4 } else { 3 };
         let hot = |ix: &StepIx| self.day.heat < HeatBand::NoHardWork || self.gait(*ix) <= Gait::Walk;
-        let steps: Vec<StepIx> = loosen_on(self.survey, main, most * 3).into_iter().filter(hot).take(most).collect();
+        let steps: Vec<StepIx> = loosen_on(self.standing, main, most * 3).into_iter().filter(hot).take(most).collect();
         for ix in steps {
             self.loosen(ix);
         }
     }
 
     fn loosen(&mut self, ix: StepIx) {
-        let split = split_of(self.survey, ix);
+        let split = split_of(self.standing, ix);
         let first = split.and_then(Split::stiff);
-        let due = self.survey.due(ix);
+        let due = self.standing.due(ix);
         let says = match (first, due) {
             (Some(side), _) => format!("{} first; read it against yesterday", side_name(side)),
             (None, true) => "It is due: a few, to see that it is still there".to_owned(),
@@ -252,24 +259,24 @@ impl Maker<'_, '_, '_> {
         });
     }
 
-    fn subject(&mut self, ix: StepIx, because: Because) {
-        let step = self.survey.course().step(ix);
-        let split = split_of(self.survey, ix);
+    fn subject(&mut self, ix: StepIx, because: Reason) {
+        let step = self.standing.course().step(ix);
+        let split = split_of(self.standing, ix);
         if self.habits.anticipated.get(&ix).copied().unwrap_or(0) >= ANTICIPATES {
             self.set_ups(ix);
         }
-        let usual = if because == Because::Begin { 6 } else { 10 };
-        let rested = if days_off(self.survey).is_some_and(|d| d >= LONG_OFF) { 80 } else { 100 };
+        let usual = if because == Reason::Begin { 6 } else { 10 };
+        let rested = if days_off(self.standing).is_some_and(|d| d >= LONG_OFF) { 80 } else { 100 };
         let reps = (usual * self.day.heat.reps_percent() * rested).div_ceil(10_000).max(3) as u8;
         let ask = Curriculum::standard().rung(&step.rung).map(|r| r.ask.join(", ")).unwrap_or_default();
-        let mut says = step.standard_on(self.survey.on()).in_words();
+        let mut says = step.standard_on(self.standing.on()).in_words();
         if !ask.is_empty() {
             says = format!("{}. Standard: {says}", capitalised(&ask));
         }
-        if !self.survey.sides(ix).is_empty() && self.survey.days_at(ix, self.day.place) == 0 {
+        if !self.standing.sides(ix).is_empty() && self.standing.days_at(ix, self.day.place) == 0 {
             says = format!("First time {}: start slower here. {says}", self.day.place.phrase());
         }
-        let minutes = if because == Because::Begin { 6 } else { 10 };
+        let minutes = if because == Reason::Begin { 6 } else { 10 };
         let first = split.map(|s| s.stiff().unwrap_or(Side::Left));
         let part = Part { purpose: Purpose::Main, step: Some(ix), reps: Some(reps), split, first, minutes, says };
         self.parts.push(part);
@@ -278,8 +285,8 @@ impl Maker<'_, '_, '_> {
 
     /// Set-ups that do not go: on their own rung where the horse is on that ladder, else on the step itself.
     fn set_ups(&mut self, ix: StepIx) {
-        let lope = self.survey.course().step(ix).rung.starts_with('L');
-        let at = self.survey.course().find("L1").filter(|_| lope);
+        let lope = self.standing.course().step(ix).rung.starts_with('L');
+        let at = self.standing.course().find("L1").filter(|_| lope);
         let times = self.habits.anticipated.get(&ix).copied().unwrap_or(0);
         let says = format!("It answered before the ask {times} times lately: position, wait, walk on. No go");
         self.parts.push(Part {
@@ -294,7 +301,7 @@ impl Maker<'_, '_, '_> {
     }
 
     fn gait(&self, ix: StepIx) -> Gait {
-        self.survey.course().step(ix).gait
+        self.standing.course().step(ix).gait
     }
 }
 
@@ -315,14 +322,14 @@ pub(super) fn side_name(side: Side) -> &'static str {
     }
 }
 
-fn days_off(survey: &Survey<'_, '_>) -> Option<i64> {
-    survey.advisor().last_day().map(|last| (survey.on() - last).num_days() - 1)
+fn days_off(standing: &Standing<'_, '_>) -> Option<i64> {
+    standing.advisor().last_day().map(|last| (standing.on() - last).num_days() - 1)
 }
 
 /// Whether a step may be a subject today.
-fn allowed(survey: &Survey<'_, '_>, ix: StepIx, heat: HeatBand, gentle: bool) -> bool {
-    let owned = survey.standing(ix) == Standing::Owned;
-    let gait = survey.course().step(ix).gait;
+fn allowed(standing: &Standing<'_, '_>, ix: StepIx, heat: HeatBand, gentle: bool) -> bool {
+    let owned = standing.status(ix) == Status::Owned;
+    let gait = standing.course().step(ix).gait;
     match heat {
         _ if gentle => owned,
         HeatBand::NoHardWork => owned && gait <= Gait::Walk,
@@ -331,37 +338,37 @@ fn allowed(survey: &Survey<'_, '_>, ix: StepIx, heat: HeatBand, gentle: bool) ->
     }
 }
 
-fn other_ladder(survey: &Survey<'_, '_>, a: StepIx, b: StepIx) -> bool {
-    let letter = |ix: StepIx| survey.course().step(ix).rung.chars().next();
+fn other_ladder(standing: &Standing<'_, '_>, a: StepIx, b: StepIx) -> bool {
+    let letter = |ix: StepIx| standing.course().step(ix).rung.chars().next();
     a != b && letter(a) != letter(b)
 }
 
 /// Two subjects only where the first is nothing new, the day is cool, and the trainer wants to get on.
-fn room_for_two(posture: Posture, first: Because, heat: HeatBand) -> bool {
-    posture != Posture::Patient && heat <= HeatBand::Sweats && !matches!(first, Because::Begin | Because::Slipping)
+fn room_for_two(posture: Posture, first: Reason, heat: HeatBand) -> bool {
+    posture != Posture::Patient && heat <= HeatBand::Sweats && !matches!(first, Reason::Begin | Reason::Slipping)
 }
 
-fn because_of(survey: &Survey<'_, '_>, ix: StepIx) -> Because {
-    match survey.standing(ix) {
-        Standing::Slipping => Because::Slipping,
-        Standing::Untried => Because::Begin,
-        Standing::Learning if !survey.is_open(ix) => Because::OverAHole,
-        Standing::Learning | Standing::Owned => Because::UnderWay,
+fn because_of(standing: &Standing<'_, '_>, ix: StepIx) -> Reason {
+    match standing.status(ix) {
+        Status::Slipping => Reason::Slipping,
+        Status::Untried => Reason::Begin,
+        Status::Learning if !standing.is_open(ix) => Reason::OverAHole,
+        Status::Learning | Status::Owned => Reason::UnderWay,
     }
 }
 
-fn waits_for(survey: &Survey<'_, '_>, day: &Conditions, ix: StepIx, because: Because, gentle: bool) -> String {
-    let name = &survey.course().step(ix).name;
-    if !allowed(survey, ix, day.heat, gentle) {
+fn waits_for(standing: &Standing<'_, '_>, day: &Conditions, ix: StepIx, because: Reason, gentle: bool) -> String {
+    let name = &standing.course().step(ix).name;
+    if !allowed(standing, ix, day.heat, gentle) {
         return if gentle {
             format!("{name} waits: not a day for it")
         } else {
-            format!("{name} waits: too hot for it {}", survey.course().step(ix).gait.phrase())
+            format!("{name} waits: too hot for it {}", standing.course().step(ix).gait.phrase())
         };
     }
     match because {
-        Because::OverAHole => format!("{name} waits: something it needs is not owned"),
-        Because::Begin => format!("{name} waits: one new thing at a time"),
+        Reason::OverAHole => format!("{name} waits: something it needs is not owned"),
+        Reason::Begin => format!("{name} waits: one new thing at a time"),
         _ => format!("{name} waits: it was ridden more lately"),
     }
 }

@@ -1,19 +1,20 @@
 //! The calls: separate days, the weaker side, needs, posture, and going back.
 
-use crate::support::{HEAVY, course, date, day, work};
 use cavesson_core::{
-    advice::{Advisor, Call, Posture, Standing, StepCall},
-    belief::{Assumptions, Work},
-    ladder::{Course, Side},
+    advice::{Advisor, Call, Posture, Status, StepCall},
+    belief::{ModelSettings, Work},
+    curriculum::{Course, Side},
     ride::{Habits, Split, outline},
 };
 use proptest::prelude::*;
+
+use crate::support::{HEAVY, course, date, day, work};
 
 const FIRST: usize = 0;
 const SECOND: usize = 1;
 
 fn advisor_after<'a>(course: &'a Course, days: &[Vec<Work>]) -> Advisor<'a> {
-    let mut advisor = Advisor::new(course, Posture::Steady, Assumptions::default());
+    let mut advisor = Advisor::new(course, Posture::Steady, ModelSettings::default());
     for (n, work) in days.iter().enumerate() {
         // Every other day: nobody rides a horse too many days running.
         advisor.watch(&day(2 * n as u64, work.clone())).unwrap();
@@ -22,7 +23,7 @@ fn advisor_after<'a>(course: &'a Course, days: &[Vec<Work>]) -> Advisor<'a> {
 }
 
 fn call(advisor: &Advisor<'_>, step: usize, on: u64) -> StepCall {
-    advisor.survey(date(2 * on)).calls().into_iter().find(|c| c.step == step).expect("the step has reps")
+    advisor.standing(date(2 * on)).calls().into_iter().find(|c| c.step == step).expect("the step has reps")
 }
 
 fn good_days(n: usize) -> Vec<Vec<Work>> {
@@ -34,7 +35,7 @@ fn one_brilliant_day_is_not_enough() {
     let course = course();
     let advisor = advisor_after(&course, &[vec![work(FIRST, Side::Left, 60, 0), work(FIRST, Side::Right, 60, 0)]]);
     let call = call(&advisor, FIRST, 0);
-    assert_eq!((call.call, call.standing), (Call::Hold, Standing::Learning));
+    assert_eq!((call.call, call.status), (Call::Hold, Status::Learning));
     assert!(call.why[0].contains("1 of 3 days"), "{:?}", call.why);
 }
 
@@ -45,20 +46,20 @@ fn an_advisor_that_was_put_by_says_the_same_and_goes_on_watching() {
     let whole = advisor_after(&course, &days);
     for n in [0, 1, 5, 7, 8] {
         let again = course.clone();
-        let stored = advisor_after(&course, &days[..n]).store();
-        let mut advisor = stored.on(&again);
+        let stored = advisor_after(&course, &days[..n]).snapshot();
+        let mut advisor = stored.restore(&again);
         for (k, work) in days.iter().enumerate().skip(n) {
             advisor.watch(&day(2 * k as u64, work.clone())).unwrap();
         }
-        assert_eq!(advisor.survey(date(20)).calls(), whole.survey(date(20)).calls(), "put by after {n} days");
+        assert_eq!(advisor.standing(date(20)).calls(), whole.standing(date(20)).calls(), "put by after {n} days");
     }
 }
 
 #[test]
 #[should_panic(expected = "on another course")]
 fn an_advisor_is_not_taken_up_on_another_course() {
-    let other = Course::of(cavesson_core::ladder::Curriculum::standard()).unwrap();
-    let _advisor = Advisor::new(&course(), Posture::Steady, Assumptions::default()).store().on(&other);
+    let other = Course::of(cavesson_core::curriculum::Curriculum::standard()).unwrap();
+    let _advisor = Advisor::new(&course(), Posture::Steady, ModelSettings::default()).snapshot().restore(&other);
 }
 
 #[test]
@@ -66,7 +67,7 @@ fn owned_on_both_sides_over_enough_days_advances_to_what_it_opens() {
     let course = course();
     let advisor = advisor_after(&course, &good_days(6));
     let call = call(&advisor, FIRST, 5);
-    assert_eq!((call.call, call.standing, call.next.as_slice()), (Call::Advance, Standing::Owned, &[SECOND][..]));
+    assert_eq!((call.call, call.status, call.next.as_slice()), (Call::Advance, Status::Owned, &[SECOND][..]));
     assert!(call.why[0].contains("second"), "{:?}", call.why);
     assert!(call.why.iter().any(|w| w.contains("36 of 36")), "{:?}", call.why);
 }
@@ -98,7 +99,7 @@ fn nothing_advances_over_a_hole() {
         vec![vec![work(SECOND, Side::Both, 12, 0), work(FIRST, Side::Left, 4, 6), work(FIRST, Side::Right, 9, 1)]; 5];
     let advisor = advisor_after(&course, &days);
     let call = call(&advisor, SECOND, 4);
-    assert_eq!((call.call, call.standing, call.holes.as_slice()), (Call::Hold, Standing::Owned, &[FIRST][..]));
+    assert_eq!((call.call, call.status, call.holes.as_slice()), (Call::Hold, Status::Owned, &[FIRST][..]));
     let hole = call.why.iter().find(|w| w.contains("not owned")).expect("the hole is named");
     assert!(hole.contains("first") && hole.contains("% left"), "{hole}");
 }
@@ -110,7 +111,7 @@ fn what_was_owned_and_fell_off_goes_back_and_says_so() {
     days.extend(vec![vec![work(FIRST, Side::Left, 2, 8), work(FIRST, Side::Right, 10, 0)]; 3]);
     let advisor = advisor_after(&course, &days);
     let call = call(&advisor, FIRST, 8);
-    assert_eq!((call.call, call.standing), (Call::Back, Standing::Slipping));
+    assert_eq!((call.call, call.status), (Call::Back, Status::Slipping));
     assert!(call.why[0].starts_with("Left: was owned; now"), "{:?}", call.why);
     assert!(call.why.iter().any(|w| w.contains("no whole answer in 24 of 30")), "{:?}", call.why);
 }
@@ -130,12 +131,12 @@ fn the_main_shortfall_is_told_in_the_words_of_the_scale() {
 fn the_outline_gives_the_stiff_side_more_and_goes_on_when_owned() {
     let course = course();
     let stiff = advisor_after(&course, &vec![vec![work(FIRST, Side::Left, 3, 7), work(FIRST, Side::Right, 10, 0)]; 4]);
-    let main = outline(&stiff.survey(date(8)), &Habits::default()).main.unwrap();
+    let main = outline(&stiff.standing(date(8)), &Habits::default()).main.unwrap();
     assert_eq!((main.step, main.split), (FIRST, Some(Split { left: 70, right: 30 })));
     assert!(main.quit.contains("on the left at a lemon"), "{}", main.quit);
 
     let owned = advisor_after(&course, &good_days(6));
-    let plan = outline(&owned.survey(date(12)), &Habits::default());
+    let plan = outline(&owned.standing(date(12)), &Habits::default());
     assert_eq!((plan.loosen.as_slice(), plan.main.map(|m| m.step)), (&[FIRST][..], Some(SECOND)));
 }
 
@@ -146,7 +147,7 @@ proptest! {
     fn a_more_patient_posture_never_advances_earlier(days in prop::collection::vec((0..10_usize, 0..4_usize), 1..14)) {
         let course = course();
         let first_advance = |posture| {
-            let mut advisor = Advisor::new(&course, posture, Assumptions::default());
+            let mut advisor = Advisor::new(&course, posture, ModelSettings::default());
             (0_u64..).zip(&days).find_map(|(n, &(met, missed))| {
                 advisor.watch(&day(n, vec![work(FIRST, Side::Left, met, missed)])).unwrap();
                 advisor.side(FIRST, Side::Left, date(n)).filter(|c| c.call == Call::Advance).map(|_| n)
@@ -161,7 +162,7 @@ proptest! {
         let course = course();
         let days: Vec<_> = days.iter().map(|&(l, r)| vec![work(FIRST, Side::Left, l, r), work(SECOND, Side::Both, r, l)]).collect();
         let advisor = advisor_after(&course, &days);
-        for call in advisor.survey(date(2 * days.len() as u64)).calls() {
+        for call in advisor.standing(date(2 * days.len() as u64)).calls() {
             prop_assert!(call.why.iter().any(|w| w.chars().any(|c| c.is_ascii_digit())), "{:?}", call.why);
             for side in call.sides {
                 prop_assert!(side.why.iter().any(|w| w.chars().any(|c| c.is_ascii_digit())), "{:?}", side.why);

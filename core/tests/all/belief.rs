@@ -1,31 +1,32 @@
 //! What is believed from a record: against a slow and independent reference, and in what must always hold.
 
-use crate::support::{MET, MISSED, course, date, day, work};
 use cavesson_core::{
-    belief::{Assumptions, Barnmates, Belief, Day, Observer, Work},
-    ladder::Side,
-    response::{Answer, Millis, Rep, Weight},
+    belief::{BarnEvidence, Belief, Day, ModelSettings, Observer, Work},
+    curriculum::Side,
+    response::{Answer, Rep, ResponseTime, Weight},
 };
 use proptest::prelude::*;
 use rand::{RngExt, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 
+use crate::support::{MET, MISSED, course, date, day, work};
+
 const FIRST: usize = 0;
 
 fn after(days: &[Day], on: u64) -> Belief {
     let course = course();
-    let mut observer = Observer::new(&course, Assumptions::default());
+    let mut observer = Observer::new(&course, ModelSettings::default());
     days.iter().for_each(|d| observer.watch(d).unwrap());
     observer.belief(FIRST, Side::Left, date(on)).unwrap()
 }
 
 fn rep(answer: Answer, weight: Weight, seconds: f64) -> Rep {
-    Rep { answer, weight, time: Some(Millis::from_seconds(seconds).unwrap()) }
+    Rep { answer, weight, time: Some(ResponseTime::from_seconds(seconds).unwrap()) }
 }
 
 /// Simulated reps of a horse at `state` on the log-odds scale: the model's own story, told forward.
 fn reps_at(rng: &mut ChaCha8Rng, state: f64, n: usize) -> Vec<Rep> {
-    let s = Assumptions::default().signs;
+    let s = ModelSettings::default().signs;
     let one = |rng: &mut ChaCha8Rng| {
         let p: f64 = rng.random_range(1e-9..1.0 - 1e-9);
         let u = state + (p / (1.0 - p)).ln();
@@ -47,7 +48,7 @@ fn normal(rng: &mut ChaCha8Rng) -> f64 {
 
 /// The likelihood of a rep from a state, by summing over nearness in steps of a fiftieth: the model's sentence, written anew.
 fn likelihood(rep: &Rep, state: f64) -> f64 {
-    let s = Assumptions::default().signs;
+    let s = ModelSettings::default().signs;
     let below = |z: f64| 0.5 * libm::erfc(-z / std::f64::consts::SQRT_2);
     let mut sum = 0.0;
     for i in 0..1100 {
@@ -76,7 +77,7 @@ fn likelihood(rep: &Rep, state: f64) -> f64 {
 /// it explains every rep. An independent reference for the filter, the mixture and the day effects.
 #[test]
 fn the_filter_agrees_with_importance_sampling() {
-    let a = Assumptions::default();
+    let a = ModelSettings::default();
     let mut rng = ChaCha8Rng::seed_from_u64(7);
     let states = [-0.3, 0.4, 0.9, 1.2, 1.6];
     let days: Vec<Vec<Rep>> = states.map(|x| reps_at(&mut rng, x, 9)).into();
@@ -173,7 +174,7 @@ fn a_lay_off_costs_and_makes_less_sure() {
 #[test]
 fn days_come_in_order() {
     let course = course();
-    let mut observer = Observer::new(&course, Assumptions::default());
+    let mut observer = Observer::new(&course, ModelSettings::default());
     observer.watch(&day(5, vec![])).unwrap();
     assert!(observer.watch(&day(5, vec![])).is_err() && observer.watch(&day(4, vec![])).is_err());
     assert_eq!(observer.belief(FIRST, Side::Left, date(9)), None, "nothing is believed without reps");
@@ -183,7 +184,7 @@ fn days_come_in_order() {
 fn owning_the_need_gives_a_head_start() {
     let course = course();
     let start = |left: (usize, usize)| {
-        let mut observer = Observer::new(&course, Assumptions::default());
+        let mut observer = Observer::new(&course, ModelSettings::default());
         for n in 0..6 {
             let both = vec![work(FIRST, Side::Left, left.0, left.1), work(FIRST, Side::Right, left.0, left.1)];
             observer.watch(&day(n, both)).unwrap();
@@ -224,7 +225,7 @@ proptest! {
     fn left_and_right_mirror(days in prop::collection::vec((0..10_usize, 0..10_usize), 1..8)) {
         let course = course();
         let believe = |mirrored: bool| {
-            let mut observer = Observer::new(&course, Assumptions::default());
+            let mut observer = Observer::new(&course, ModelSettings::default());
             for (n, &(l, r)) in days.iter().enumerate() {
                 let (l, r) = if mirrored { (r, l) } else { (l, r) };
                 observer.watch(&days_of(&vec![(l, r); n + 1])[n]).unwrap();
@@ -269,7 +270,7 @@ proptest! {
 #[test]
 fn other_horses_are_heard_through_the_barn_alone() {
     let course = course();
-    let a = Assumptions::default();
+    let a = ModelSettings::default();
     let days = days_of(&[(3, 4), (5, 6), (6, 6), (8, 7)]);
     let watch = |days: &[Day]| {
         let mut observer = Observer::new(&course, a);
@@ -278,10 +279,10 @@ fn other_horses_are_heard_through_the_barn_alone() {
     };
     let alone = watch(&days);
     let before = alone.belief(FIRST, Side::Left, date(8)).unwrap();
-    let mut barn = Barnmates::new(&a, 2);
+    let mut barn = BarnEvidence::new(&a, 2);
     barn.show(0, &alone.evidence());
     let mut with_nobody = alone.clone();
-    with_nobody.set_barn(barn.without(0));
+    with_nobody.set_barn(barn.prior_without(0));
     let nobody = with_nobody.belief(FIRST, Side::Left, date(8)).unwrap();
     let figures = |b: &Belief| [b.ready, b.under, b.share.mean, b.share.low, b.share.high];
     for (told, alone) in figures(&nobody).into_iter().zip(figures(&before)) {
@@ -290,7 +291,7 @@ fn other_horses_are_heard_through_the_barn_alone() {
     // A barn of quick learners makes quick learning likelier here, within what the horse's own record allows.
     barn.show(1, &watch(&days_of(&[(0, 0), (6, 6), (9, 9), (10, 10), (10, 10)])).evidence());
     let mut with_quick = alone;
-    with_quick.set_barn(barn.without(0));
+    with_quick.set_barn(barn.prior_without(0));
     let told = with_quick.belief(FIRST, Side::Left, date(8)).unwrap();
     assert!((told.ready - before.ready).abs() < 0.2 && told.ready != before.ready);
     let ahead = |o: &Observer<'_>| o.ahead(FIRST, Side::Left, date(8), 30)[30];

@@ -1,22 +1,23 @@
 //! Calls on the whole horse, and what people write against them.
 
-use crate::support::{date, day, work};
 use cavesson_core::{
     advice::{
-        Advisor, Asked, Call, Factor, HorseCall, Overrule, Posture, Standing, StepCall, Verdict, Written,
+        Advisor, AskContext, Call, Factor, HorseCall, Overrule, Posture, Status, StepCall, TrainerInput, Verdict,
         fault_patterns, forecast, shift,
     },
-    belief::{Assumptions, Barn, Off, Work},
-    ladder::{Course, Curriculum, Gait, Hands, Place, Side},
+    belief::{BarnPrior, ModelSettings, Off, Work},
+    curriculum::{Course, Curriculum, Gait, Hands, Place, Side},
 };
+
+use crate::support::{date, day, work};
 
 fn course() -> Course {
     Curriculum::standard().course()
 }
 
-fn advisor<'a>(course: &'a Course, written: Written) -> Advisor<'a> {
-    let a = Assumptions::default();
-    Advisor::with(course, Posture::Steady, a, Barn::new(&a), written)
+fn advisor<'a>(course: &'a Course, written: TrainerInput) -> Advisor<'a> {
+    let a = ModelSettings::default();
+    Advisor::with(course, Posture::Steady, a, BarnPrior::new(&a), written)
 }
 
 /// A rung, and how many reps met and missed on the left and on the right.
@@ -35,7 +36,7 @@ fn ride(advisor: &mut Advisor<'_>, course: &Course, days: &[u64], steps: &[Ridde
 
 fn call(advisor: &Advisor<'_>, course: &Course, step: &str, on: u64) -> StepCall {
     let ix = course.find(step).unwrap();
-    advisor.survey(date(on)).calls().into_iter().find(|c| c.step == ix).unwrap()
+    advisor.standing(date(on)).calls().into_iter().find(|c| c.step == ix).unwrap()
 }
 
 const GOOD: [Ridden; 3] = [("G7@walk", (9, 1), (10, 0)), ("S4@stand", (10, 0), (9, 1)), ("L1", (9, 1), (9, 1))];
@@ -45,17 +46,17 @@ const BAD_DAY: [Ridden; 3] = [("G7@walk", (3, 7), (3, 7)), ("S4@stand", (4, 6), 
 #[test]
 fn one_side_at_once_on_rungs_that_share_nothing_is_pain_before_training() {
     let course = course();
-    let mut horse = advisor(&course, Written::default());
+    let mut horse = advisor(&course, TrainerInput::default());
     ride(&mut horse, &course, &[0, 2, 4, 6, 8, 10], &GOOD);
-    assert!(horse.survey(date(11)).horse_call().is_none());
+    assert!(horse.standing(date(11)).horse_call().is_none());
     ride(&mut horse, &course, &[12], &SORE);
-    let survey = horse.survey(date(13));
-    let Some(HorseCall::LookAt(pain)) = survey.horse_call() else { panic!("{:?}", survey.horse_call()) };
+    let standing = horse.standing(date(13));
+    let Some(HorseCall::LookAt(pain)) = standing.horse_call() else { panic!("{:?}", standing.horse_call()) };
     assert_eq!((pain.side, pain.since, pain.rungs.len()), (Side::Left, date(12), 3));
     let why = pain.why(&course);
     assert!(why[0].contains("to the left all at once, on 3 rungs"), "{why:?}");
     assert!(why[1].contains("met 1 of 10") && why[2].starts_with("Mouth, feet, back, saddle"), "{why:?}");
-    assert!(survey.calls().iter().all(|c| c.call == Call::LookAt), "no training call");
+    assert!(standing.calls().iter().all(|c| c.call == Call::LookAt), "no training call");
     // It stays, good days or not, until someone has looked.
     ride(&mut horse, &course, &[20, 22], &GOOD);
     assert!(horse.pain(date(40)).is_some());
@@ -64,12 +65,12 @@ fn one_side_at_once_on_rungs_that_share_nothing_is_pain_before_training() {
 #[test]
 fn pain_is_cleared_by_what_was_found_and_can_come_back() {
     let course = course();
-    let mut horse = advisor(&course, Written { findings: vec![date(14)], ..Written::default() });
+    let mut horse = advisor(&course, TrainerInput { findings: vec![date(14)], ..TrainerInput::default() });
     ride(&mut horse, &course, &[0, 2, 4, 6, 8, 10], &GOOD);
     ride(&mut horse, &course, &[12], &SORE);
     assert!(horse.pain(date(13)).is_some() && horse.pain(date(14)).is_none());
     ride(&mut horse, &course, &[16, 18, 20, 22], &GOOD);
-    assert!(horse.survey(date(23)).horse_call().is_none());
+    assert!(horse.standing(date(23)).horse_call().is_none());
     ride(&mut horse, &course, &[24], &SORE);
     assert_eq!(horse.pain(date(24)).map(|p| p.since), Some(date(24)));
 }
@@ -77,29 +78,29 @@ fn pain_is_cleared_by_what_was_found_and_can_come_back() {
 #[test]
 fn a_bad_day_takes_both_sides_and_is_no_pain() {
     let course = course();
-    let mut horse = advisor(&course, Written::default());
+    let mut horse = advisor(&course, TrainerInput::default());
     ride(&mut horse, &course, &[0, 2, 4, 6, 8, 10], &GOOD);
     ride(&mut horse, &course, &[12], &BAD_DAY);
-    assert!(horse.survey(date(13)).horse_call().is_none());
+    assert!(horse.standing(date(13)).horse_call().is_none());
     // One rung alone, however bad, is training and not pain.
-    let mut horse = advisor(&course, Written::default());
+    let mut horse = advisor(&course, TrainerInput::default());
     ride(&mut horse, &course, &[0, 2, 4, 6, 8, 10], &GOOD);
     ride(&mut horse, &course, &[12], &[("S4@stand", (0, 10), (10, 0))]);
-    assert!(horse.survey(date(13)).horse_call().is_none());
+    assert!(horse.standing(date(13)).horse_call().is_none());
 }
 
 /// Section 5 of the handbook: two days running well under what it owned. Common practice, no published source.
 #[test]
 fn two_days_running_well_under_goes_back_and_says_so() {
     let course = course();
-    let mut horse = advisor(&course, Written::default());
+    let mut horse = advisor(&course, TrainerInput::default());
     let days: Vec<u64> = (0..20).map(|n| 2 * n).collect();
     ride(&mut horse, &course, &days, &[("G7@walk", (9, 1), (10, 0))]);
     ride(&mut horse, &course, &[40], &[("G7@walk", (2, 8), (10, 0))]);
-    assert_eq!(call(&horse, &course, "G7@walk", 41).standing, Standing::Owned, "one bad day is one bad day");
+    assert_eq!(call(&horse, &course, "G7@walk", 41).status, Status::Owned, "one bad day is one bad day");
     ride(&mut horse, &course, &[42], &[("G7@walk", (2, 8), (10, 0))]);
     let back = call(&horse, &course, "G7@walk", 43);
-    assert_eq!((back.call, back.standing, back.back_to), (Call::Back, Standing::Slipping, course.find("G7@walk")));
+    assert_eq!((back.call, back.status, back.back_to), (Call::Back, Status::Slipping, course.find("G7@walk")));
     assert!(back.why[1].contains("well under it for 2 days of work: met 4 of 20"), "{:?}", back.why);
 }
 
@@ -107,13 +108,13 @@ fn two_days_running_well_under_goes_back_and_says_so() {
 #[test]
 fn less_perfect_than_before_and_still_over_the_standard_is_owned() {
     let course = course();
-    let mut horse = advisor(&course, Written::default());
+    let mut horse = advisor(&course, TrainerInput::default());
     let days: Vec<u64> = (0..30).map(|n| 2 * n).collect();
     ride(&mut horse, &course, &days, &[("G7@walk", (10, 0), (10, 0))]);
     for n in 30..44 {
         ride(&mut horse, &course, &[2 * n], &[("G7@walk", (9, 1), (10, 0))]);
         let now = call(&horse, &course, "G7@walk", 2 * n + 1);
-        assert_eq!((now.standing, now.call), (Standing::Owned, Call::Advance), "day {n}: {:?}", now.why);
+        assert_eq!((now.status, now.call), (Status::Owned, Call::Advance), "day {n}: {:?}", now.why);
     }
 }
 
@@ -121,14 +122,14 @@ fn less_perfect_than_before_and_still_over_the_standard_is_owned() {
 fn a_faster_gait_may_stiffen_the_slower_for_two_days() {
     let course = course();
     let fresh = || {
-        let mut horse = advisor(&course, Written::default());
+        let mut horse = advisor(&course, TrainerInput::default());
         ride(&mut horse, &course, &[0, 2, 4, 6, 8, 10], &[("G7@walk", (10, 0), (10, 0))]);
         ride(&mut horse, &course, &[12, 14], &[("G7@walk", (2, 8), (2, 8)), ("G7@jog", (4, 6), (4, 6))]);
         horse
     };
     let mut horse = fresh();
     let walk = call(&horse, &course, "G7@walk", 15);
-    assert_eq!(walk.standing, Standing::Owned);
+    assert_eq!(walk.status, Status::Owned);
     assert!(
         walk.why.iter().any(|w| w.contains("2 days at the jog: stiffer for a day or two is normal")),
         "{:?}",
@@ -136,14 +137,14 @@ fn a_faster_gait_may_stiffen_the_slower_for_two_days() {
     );
     ride(&mut horse, &course, &[16], &[("G7@walk", (2, 8), (3, 7)), ("G7@jog", (4, 6), (4, 6))]);
     let walk = call(&horse, &course, "G7@walk", 17);
-    assert_eq!(walk.standing, Standing::Slipping);
+    assert_eq!(walk.status, Status::Slipping);
     assert!(walk.why.iter().any(|w| w.contains("not come back after 3 days at the jog")), "{:?}", walk.why);
 }
 
 #[test]
 fn what_is_owned_is_due_after_a_while_and_warming_up_keeps_it() {
     let course = course();
-    let mut horse = advisor(&course, Written::default());
+    let mut horse = advisor(&course, TrainerInput::default());
     ride(&mut horse, &course, &[0, 2, 4, 6, 8, 10], &[("G7@walk", (10, 0), (10, 0))]);
     assert!(!call(&horse, &course, "G7@walk", 30).due);
     let due = call(&horse, &course, "G7@walk", 31);
@@ -155,27 +156,27 @@ fn what_is_owned_is_due_after_a_while_and_warming_up_keeps_it() {
 #[test]
 fn sour_sore_and_too_many_days_running_leave_it_alone() {
     let course = course();
-    let mut horse = advisor(&course, Written::default());
+    let mut horse = advisor(&course, TrainerInput::default());
     ride(&mut horse, &course, &[0, 1, 2, 3], &[("G7@walk", (6, 4), (6, 4))]);
-    assert!(horse.survey(date(4)).horse_call().is_none());
+    assert!(horse.standing(date(4)).horse_call().is_none());
     ride(&mut horse, &course, &[4], &[("G7@walk", (6, 4), (6, 4))]);
-    let survey = horse.survey(date(5));
-    assert!(survey.horse_call().unwrap().why(&course)[0].contains("Ridden 5 days running"));
-    assert!(survey.calls().iter().all(|c| c.call == Call::LeaveAlone));
+    let standing = horse.standing(date(5));
+    assert!(standing.horse_call().unwrap().why(&course)[0].contains("Ridden 5 days running"));
+    assert!(standing.calls().iter().all(|c| c.call == Call::LeaveAlone));
     let mut sour = day(8, vec![work(course.find("G7@walk").unwrap(), Side::Left, 5, 5)]);
     sour.off = vec![Off::Sour];
     horse.watch(&sour).unwrap();
-    assert!(horse.survey(date(9)).horse_call().unwrap().why(&course)[0].contains("It was sour"));
-    assert!(horse.survey(date(10)).horse_call().is_none(), "the day after it is over");
+    assert!(horse.standing(date(9)).horse_call().unwrap().why(&course)[0].contains("It was sour"));
+    assert!(horse.standing(date(10)).horse_call().is_none(), "the day after it is over");
     let mut sore = day(11, vec![]);
     sore.off = vec![Off::Sore];
     horse.watch(&sore).unwrap();
-    assert_eq!(horse.survey(date(40)).horse_call(), Some(&HorseCall::Sore { since: date(11) }), "sore stays");
+    assert_eq!(horse.standing(date(40)).horse_call(), Some(&HorseCall::Sore { since: date(11) }), "sore stays");
 }
 
-fn overruled(to: Call, on: u64) -> Written {
+fn overruled(to: Call, on: u64) -> TrainerInput {
     let step = course().find("G7@walk").unwrap();
-    Written { overrules: vec![Overrule { on: date(on), step, to }], findings: vec![] }
+    TrainerInput { overrules: vec![Overrule { on: date(on), step, to }], findings: vec![] }
 }
 
 #[test]
@@ -184,7 +185,7 @@ fn an_overrule_steers_and_is_judged_later() {
     let mut horse = advisor(&course, overruled(Call::Advance, 4));
     ride(&mut horse, &course, &[0, 2, 4], &[("G7@walk", (5, 5), (5, 5))]);
     let now = call(&horse, &course, "G7@walk", 5);
-    assert_eq!((now.call, now.standing), (Call::Advance, Standing::Owned));
+    assert_eq!((now.call, now.status), (Call::Advance, Status::Owned));
     assert!(now.why[0].contains("Overruled") && now.why[0].contains("advance, against hold"), "{:?}", now.why);
     assert_eq!(horse.verdict(0, date(20)), Verdict::Open, "three weeks have not gone by");
     ride(&mut horse, &course, &[8, 12, 16, 20], &[("G7@walk", (3, 7), (3, 7))]);
@@ -196,7 +197,7 @@ fn an_overrule_steers_and_is_judged_later() {
     // Judged once, judged for good: what comes much later is another story.
     ride(&mut right, &course, &[27, 28, 30, 32], &[("G7@walk", (1, 9), (1, 9))]);
     assert_eq!(right.verdict(0, date(33)), Verdict::Right);
-    assert_eq!(call(&horse, &course, "G7@walk", 70).standing, Standing::Learning, "after sixty days it holds no more");
+    assert_eq!(call(&horse, &course, "G7@walk", 70).status, Status::Learning, "after sixty days it holds no more");
 }
 
 #[test]
@@ -218,7 +219,7 @@ fn the_next_place_and_the_next_hands_are_named_once_it_is_owned() {
             .map(|s| Work { place: Some(place), hands: Some(hands), ..work(step, s, n, 0) })
             .to_vec()
     };
-    let mut horse = advisor(&course, Written::default());
+    let mut horse = advisor(&course, TrainerInput::default());
     for n in 0..6 {
         horse.watch(&day(2 * n, at(Place::RoundPen, Hands::Trainer, 10))).unwrap();
     }
@@ -232,8 +233,8 @@ fn the_next_place_and_the_next_hands_are_named_once_it_is_owned() {
     assert_eq!((now.place, now.hands), (Some(Place::Outside), Some(Hands::Owner)));
 }
 
-fn asked(n: u64, gait: Gait, rider: &str, late: bool, fault: bool) -> Asked {
-    Asked {
+fn asked(n: u64, gait: Gait, rider: &str, late: bool, fault: bool) -> AskContext {
+    AskContext {
         date: date(n),
         rung: "S6".into(),
         gait,
@@ -250,7 +251,7 @@ fn asked(n: u64, gait: Gait, rider: &str, late: bool, fault: bool) -> Asked {
 #[test]
 fn a_fault_that_follows_a_gait_or_a_rider_is_told_with_its_counts() {
     // Head up at the jog in half the asks, at the walk never; on ten days.
-    let by_gait: Vec<Asked> = (0..10)
+    let by_gait: Vec<AskContext> = (0..10)
         .flat_map(|n| (0..8).map(move |k| asked(n, if k < 4 { Gait::Walk } else { Gait::Jog }, "Ada", false, k >= 6)))
         .collect();
     let found = fault_patterns(&by_gait);
@@ -258,7 +259,7 @@ fn a_fault_that_follows_a_gait_or_a_rider_is_told_with_its_counts() {
     assert_eq!((found[0].there, found[0].elsewhere), ((20, 40), (0, 40)));
     assert!(found[0].p < 0.001 && found[0].looked_at >= 2);
     // Head up with one rider, not with the other, day by day.
-    let by_rider: Vec<Asked> = (0..24)
+    let by_rider: Vec<AskContext> = (0..24)
         .flat_map(|n| {
             (0..8).map(move |k| asked(n, Gait::Walk, ["Ada", "Bo"][n as usize % 2], false, n % 2 == 1 && k < 4))
         })
@@ -269,14 +270,14 @@ fn a_fault_that_follows_a_gait_or_a_rider_is_told_with_its_counts() {
 /// A bad day makes all its reps alike: eighty faults on two days of twelve are two days, not eighty signs.
 #[test]
 fn what_chance_explains_as_well_is_not_told() {
-    let mut reps: Vec<Asked> = vec![];
+    let mut reps: Vec<AskContext> = vec![];
     for n in 0..12 {
         let rider = if n < 6 { "Ada" } else { "Bo" };
         reps.extend((0..40).map(|_| asked(n, Gait::Walk, rider, false, n == 7 || n == 9)));
     }
     assert!(fault_patterns(&reps).is_empty(), "{:?}", fault_patterns(&reps));
     // Faults scattered alike over both gaits tell nothing of either.
-    let even: Vec<Asked> = (0..12)
+    let even: Vec<AskContext> = (0..12)
         .flat_map(|n| {
             (0..20).map(move |k| {
                 asked(n, if k % 2 == 0 { Gait::Walk } else { Gait::Jog }, "Ada", k > 12, (k + n) % 5 == 0)
@@ -290,19 +291,19 @@ fn what_chance_explains_as_well_is_not_told() {
 fn the_forecast_is_a_spread_that_moves_with_the_record() {
     let course = course();
     let step = course.find("G7@walk").unwrap();
-    let mut horse = advisor(&course, Written::default());
+    let mut horse = advisor(&course, TrainerInput::default());
     ride(&mut horse, &course, &[0, 2, 4, 6], &[("G7@walk", (3, 7), (3, 7))]);
-    let slow = forecast(&horse.survey(date(7)), step).unwrap();
+    let slow = forecast(&horse.standing(date(7)), step).unwrap();
     let (early, middle) = (slow.dates.early.unwrap(), slow.dates.middle.unwrap());
     assert!(date(7) < early && early < middle && slow.dates.late.is_none_or(|late| late > middle));
     assert!((0..40).map(|n| slow.by(date(7 + 5 * n))).collect::<Vec<_>>().is_sorted());
     let before = horse.clone();
     ride(&mut horse, &course, &[8, 10, 12], &[("G7@walk", (8, 2), (8, 2))]);
-    let now = forecast(&horse.survey(date(13)), step).unwrap();
+    let now = forecast(&horse.standing(date(13)), step).unwrap();
     assert!(now.dates.middle.unwrap() < middle);
-    assert!(shift(&before.survey(date(7)), &now).is_some_and(|s| s.days < 0), "better than thought");
+    assert!(shift(&before.standing(date(7)), &now).is_some_and(|s| s.days < 0), "better than thought");
     ride(&mut horse, &course, &[14, 16, 18, 20], &[("G7@walk", (10, 0), (10, 0))]);
-    assert!(forecast(&horse.survey(date(21)), step).is_none(), "what is owned has no forecast");
+    assert!(forecast(&horse.standing(date(21)), step).is_none(), "what is owned has no forecast");
     let waits = course.find("T6").unwrap();
-    assert!(forecast(&horse.survey(date(21)), waits).is_none(), "what waits for a need has none yet");
+    assert!(forecast(&horse.standing(date(21)), waits).is_none(), "what waits for a need has none yet");
 }

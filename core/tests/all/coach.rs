@@ -3,10 +3,10 @@
 use std::collections::BTreeMap;
 
 use cavesson_core::{
-    ladder::{Course, Curriculum, Side, StepIx},
+    curriculum::{Course, Curriculum, Side, StepIx},
     load::HeatBand,
-    response::{Answer, Millis, Rep, Weight},
-    ride::{Advice, AskedRep, Coached, SoFar, Split, best, coach},
+    response::{Answer, Rep, ResponseTime, Weight},
+    ride::{Advice, AskedRep, CoachLine, RideProgress, Split, best, coach},
 };
 use chrono::NaiveDate;
 use proptest::prelude::*;
@@ -39,7 +39,7 @@ impl Ride {
                 't' => Answer::Tried { missing: None },
                 _ => Answer::None,
             };
-            let rep = Rep { answer, weight, time: Millis::from_seconds(seconds).ok() };
+            let rep = Rep { answer, weight, time: ResponseTime::from_seconds(seconds).ok() };
             self.asked.push(AskedRep { step, side, rep, early: what == 'e', at: Some(self.now) });
             self.now += 10;
         }
@@ -51,10 +51,11 @@ impl Ride {
         self
     }
 
-    fn line(&self) -> Coached {
+    fn line(&self) -> CoachLine {
         let on = NaiveDate::from_ymd_opt(2026, 3, 2).unwrap();
         let (course, asked) = (&self.course, &self.asked);
-        coach(&SoFar { course, on, asked, splits: &self.splits, foreseen: &self.foreseen, heat: self.heat }).unwrap()
+        coach(&RideProgress { course, on, asked, splits: &self.splits, foreseen: &self.foreseen, heat: self.heat })
+            .unwrap()
     }
 }
 
@@ -68,8 +69,14 @@ const NONE: (char, Weight, f64) = ('n', Hand, 3.0);
 fn nothing_is_said_before_the_first_ask() {
     let ride = Ride::new();
     let on = NaiveDate::from_ymd_opt(2026, 3, 2).unwrap();
-    let so_far =
-        SoFar { course: &ride.course, on, asked: &[], splits: &ride.splits, foreseen: &ride.foreseen, heat: ride.heat };
+    let so_far = RideProgress {
+        course: &ride.course,
+        on,
+        asked: &[],
+        splits: &ride.splits,
+        foreseen: &ride.foreseen,
+        heat: ride.heat,
+    };
     assert_eq!(coach(&so_far), None);
 }
 
@@ -225,7 +232,7 @@ proptest! {
 fn the_best_is_the_lightest_then_the_quickest_at_the_standard() {
     let ride = Ride::new();
     let standard = ride.course.step(ride.step("T2")).standard;
-    let rep = |weight, seconds| Rep { answer: Answer::Gave, weight, time: Millis::from_seconds(seconds).ok() };
+    let rep = |weight, seconds| Rep { answer: Answer::Gave, weight, time: ResponseTime::from_seconds(seconds).ok() };
     let reps = [rep(Egg, 1.9), rep(Lemon, 0.4), rep(Egg, 1.2), rep(Feather, 2.6)];
     assert_eq!(best(&standard, &reps), Some(&reps[2]), "the feather was too slow");
     assert_eq!(best(&standard, &reps[3..]), None);

@@ -1,11 +1,12 @@
 //! Rungs that are not counted in reps: each likelihood against a slow sum of its own, and the rules about them.
 
-use crate::support::date;
 use cavesson_core::{
-    belief::{Assumptions, Count, CountFlaw, Day, Observer, Reached, Work},
-    ladder::{Course, Gait, Measure, Side, Sides, Step},
+    belief::{Count, CountError, Day, ModelSettings, Observer, ObstacleStage, Work},
+    curriculum::{Course, Gait, Measure, Side, Sides, Step},
     response::Standard,
 };
+
+use crate::support::date;
 
 fn course(measure: Measure) -> Course {
     let mut step = Step::plain("counted", Gait::Walk, Sides::Both, Standard::default());
@@ -19,7 +20,7 @@ fn day(n: u64, counts: Vec<Count>) -> Day {
 
 fn believe(measure: Measure, days: &[Vec<Count>]) -> (f64, f64) {
     let course = course(measure);
-    let mut observer = Observer::new(&course, Assumptions::default());
+    let mut observer = Observer::new(&course, ModelSettings::default());
     for (n, counts) in days.iter().enumerate() {
         observer.watch(&day(n as u64, counts.clone())).unwrap();
     }
@@ -91,14 +92,17 @@ fn set_ups_are_binomial() {
 fn tries_count_how_far_each_got() {
     let told = believe(
         Measure::Tries { within: 3 },
-        &[vec![Count::Tries { tries: vec![Reached::Toward] }], vec![Count::Tries { tries: vec![Reached::Crosses] }]],
+        &[
+            vec![Count::Tries { tries: vec![ObstacleStage::Toward] }],
+            vec![Count::Tries { tries: vec![ObstacleStage::Crosses] }],
+        ],
     );
     // Two chances on the first day (one passed, one missed), six on the second.
     let (a, b) = (1.0 / 1.3, 1.0 / (1.0 + 0.3 * 5.0));
     let like = |p: f64| (p * (1.0 - p)).powf(a) * p.powf(6.0 * b);
     close(told, slow(jeffreys, like, |p| 1.0 - (1.0 - p.powi(6)).powi(3), 1.0));
-    let far = |r: Reached| believe(Measure::Tries { within: 3 }, &[vec![Count::Tries { tries: vec![r] }]]).0;
-    let all = [Reached::Looks, Reached::OneFoot, Reached::FourFeet, Reached::Crosses];
+    let far = |r: ObstacleStage| believe(Measure::Tries { within: 3 }, &[vec![Count::Tries { tries: vec![r] }]]).0;
+    let all = [ObstacleStage::Looks, ObstacleStage::OneFoot, ObstacleStage::FourFeet, ObstacleStage::Crosses];
     assert!(all.windows(2).all(|w| far(w[0]) < far(w[1])), "further is better");
 }
 
@@ -118,8 +122,8 @@ fn mounts_need_their_number_and_rein_shares_their_share() {
 #[test]
 fn a_count_that_contradicts_itself_or_its_rung_is_refused() {
     let over = Count::SetUps { asked: 2, accepted: 3 };
-    assert_eq!(over.clone().checked(Measure::SetUps), Err(CountFlaw::PartOverWhole));
-    assert_eq!(over.checked(Measure::NoseUps), Err(CountFlaw::OtherMeasure));
-    assert_eq!(Count::Laps { laps: 0, soft: true }.checked(Measure::Laps { most: 2 }), Err(CountFlaw::PartOverWhole));
-    assert!(Count::Tries { tries: vec![Reached::Looks] }.checked(Measure::Tries { within: 3 }).is_ok());
+    assert_eq!(over.clone().checked(Measure::SetUps), Err(CountError::PartOverWhole));
+    assert_eq!(over.checked(Measure::NoseUps), Err(CountError::OtherMeasure));
+    assert_eq!(Count::Laps { laps: 0, soft: true }.checked(Measure::Laps { most: 2 }), Err(CountError::PartOverWhole));
+    assert!(Count::Tries { tries: vec![ObstacleStage::Looks] }.checked(Measure::Tries { within: 3 }).is_ok());
 }

@@ -1,7 +1,7 @@
 //! The curriculum that ships, what its reader refuses, and what a barn may make of it.
 
 use cavesson_core::{
-    ladder::{Change, Course, Curriculum, Dated, Gait, Ladder, Measure, Sides},
+    curriculum::{Change, Course, Curriculum, DatedChange, Gait, Ladder, Measure, Sides},
     response::{Share, Standard, Weight},
 };
 use chrono::NaiveDate;
@@ -106,8 +106,8 @@ fn on(day: u32) -> NaiveDate {
     NaiveDate::from_ymd_opt(2026, 3, day).unwrap()
 }
 
-fn school(id: &str, choice: &str) -> Dated {
-    Dated { on: on(1), change: Change::School { school: id.into(), choice: choice.into() } }
+fn school(id: &str, choice: &str) -> DatedChange {
+    DatedChange { on: on(1), change: Change::School { school: id.into(), choice: choice.into() } }
 }
 
 fn needs(curriculum: &Curriculum, step: &str) -> Vec<String> {
@@ -163,7 +163,7 @@ fn a_barn_adds_changes_and_leaves_out() {
         Change::Standard { rung: "T1".into(), standard: softer },
         Change::LeaveOut { rung: "O3".into() },
     ]
-    .map(|change| Dated { on: on(10), change });
+    .map(|change| DatedChange { on: on(10), change });
     let ours = Curriculum::standard().changed(&changes).unwrap();
     assert_eq!(needs(&ours, "X2"), ["X1"]);
     let back_up = ours.rung("T1").unwrap();
@@ -190,7 +190,7 @@ fn a_barn_adds_changes_and_leaves_out() {
 
 #[test]
 fn a_change_that_cannot_be_is_refused_and_says_why() {
-    let dated = |change| Dated { on: on(1), change };
+    let dated = |change| DatedChange { on: on(1), change };
     let cases: Vec<(Vec<Change>, &str)> = vec![
         (vec![own_rung("T1", &[])], "T1: this id is a rung's that ships with the application"),
         (vec![own_rung("X1", &[])], "X1: its first letter is no ladder's"),
@@ -207,17 +207,17 @@ fn a_change_that_cannot_be_is_refused_and_says_why() {
         ),
     ];
     for (changes, told) in cases {
-        let changes: Vec<Dated> = changes.into_iter().map(dated).collect();
-        let flaws = Curriculum::standard().changed(&changes).unwrap_err();
-        assert!(flaws.iter().any(|f| f.to_string() == told), "{told}: {flaws:?}");
+        let changes: Vec<DatedChange> = changes.into_iter().map(dated).collect();
+        let errors = Curriculum::standard().changed(&changes).unwrap_err();
+        assert!(errors.iter().any(|f| f.to_string() == told), "{told}: {errors:?}");
     }
 }
 
 fn flaws_of(rungs: &str) -> String {
     let ladder = format!("letter = \"X\"\nname = \"Ladder\"\n{rungs}");
     let tags = "fault = [{ tag = \"f\", name = \"f\", likely = \"l\", remedy = \"r\", go_to = [\"X1\"] }]\nsign = []";
-    let flaws = Curriculum::parse(&[("x.toml", &ladder)], ("tags.toml", tags), ("schools.toml", "school = []"));
-    flaws.unwrap_err().iter().map(ToString::to_string).collect::<Vec<_>>().join("\n")
+    let errors = Curriculum::parse(&[("x.toml", &ladder)], ("tags.toml", tags), ("schools.toml", "school = []"));
+    errors.unwrap_err().iter().map(ToString::to_string).collect::<Vec<_>>().join("\n")
 }
 
 fn rung(id: &str, more: &str) -> String {
@@ -242,8 +242,8 @@ fn bad_curriculum_data_is_refused_with_its_place() {
         (rung("X1", "gaits = [\"trot\"]"), "x.toml: "),
     ];
     for (data, told) in cases {
-        let flaws = flaws_of(&data);
-        assert!(flaws.contains(told), "{told}\n{flaws}");
+        let errors = flaws_of(&data);
+        assert!(errors.contains(told), "{told}\n{errors}");
     }
 }
 

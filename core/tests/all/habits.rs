@@ -1,34 +1,35 @@
 //! What is made of the record beside its calls: softness by part, habits, what is late in a ride, places, what is asked after.
 
-use crate::support::{date, day, work};
 use cavesson_core::{
-    advice::{ANTICIPATES, Advisor, Asked, Posture, is_late, softness},
-    belief::Assumptions,
-    ladder::{Curriculum, Gait, Place, Side, Zone},
+    advice::{ANTICIPATES, Advisor, AskContext, Posture, is_late, softness},
+    belief::ModelSettings,
+    curriculum::{Curriculum, Gait, Place, Side, Zone},
     ride::{Habits, Swap},
-    week::still_asked_after,
+    schedule::unanswered_days,
 };
 use chrono::Days;
+
+use crate::support::{date, day, work};
 
 #[test]
 fn a_part_is_as_soft_as_the_mean_of_the_steps_that_show_there() {
     let course = Curriculum::standard().course();
     let [flexion, poll] = ["S1", "S6@stand"].map(|id| course.find(id).unwrap());
     assert_eq!((course.step(flexion).zone, course.step(poll).zone), (Some(Zone::Neck), Some(Zone::Poll)));
-    let mut advisor = Advisor::new(&course, Posture::Steady, Assumptions::default());
-    assert!(softness(&advisor.survey(date(0))).is_empty(), "nothing is known of a horse that was not ridden");
+    let mut advisor = Advisor::new(&course, Posture::Steady, ModelSettings::default());
+    assert!(softness(&advisor.standing(date(0))).is_empty(), "nothing is known of a horse that was not ridden");
     for n in 0..6 {
         let reps =
             vec![work(flexion, Side::Left, 9, 1), work(flexion, Side::Right, 2, 8), work(poll, Side::Both, 6, 4)];
         advisor.watch(&day(2 * n, reps)).unwrap();
     }
-    let survey = advisor.survey(date(12));
-    let soft = softness(&survey);
+    let standing = advisor.standing(date(12));
+    let soft = softness(&standing);
     let of = |zone, side| soft.iter().find(|s| (s.zone, s.side) == (zone, side)).unwrap();
     let (left, right) = (of(Zone::Neck, Side::Left), of(Zone::Neck, Side::Right));
     assert!(left.share > right.share + 0.3, "{left:?} {right:?}");
     assert_eq!(left.steps, [flexion]);
-    let belief = |step, side| survey.sides(step).iter().find(|s| s.side == side).unwrap().belief.share.mean;
+    let belief = |step, side| standing.sides(step).iter().find(|s| s.side == side).unwrap().belief.share.mean;
     assert!((left.share - belief(flexion, Side::Left)).abs() < 1e-12);
     // A step of both reins counts on either side.
     assert_eq!(of(Zone::Poll, Side::Left).share, of(Zone::Poll, Side::Right).share);
@@ -38,7 +39,7 @@ fn a_part_is_as_soft_as_the_mean_of_the_steps_that_show_there() {
 #[test]
 fn only_answers_before_the_ask_of_the_last_two_weeks_are_a_habit() {
     let course = Curriculum::standard().course();
-    let asked = |on, fault: &str| Asked {
+    let asked = |on, fault: &str| AskContext {
         date: date(on),
         rung: "S1".into(),
         gait: Gait::Stand,
@@ -52,7 +53,7 @@ fn only_answers_before_the_ask_of_the_last_two_weeks_are_a_habit() {
     };
     let s1 = course.find("S1").unwrap();
     let swap = Swap { on: date(20), from: s1, to: s1 };
-    let gone = Asked { rung: "no-such".into(), ..asked(29, ANTICIPATES) };
+    let gone = AskContext { rung: "no-such".into(), ..asked(29, ANTICIPATES) };
     let reps = [asked(15, ANTICIPATES), asked(16, ANTICIPATES), asked(30, ANTICIPATES), asked(30, "head-up"), gone];
     let habits = Habits::of(&course, vec![swap], &reps, date(30));
     assert_eq!(habits.anticipated.into_iter().collect::<Vec<_>>(), [(s1, 2)], "the sixteenth is fourteen days ago");
@@ -74,6 +75,6 @@ fn out_of_the_pen_and_away_from_home_are_not_the_same() {
 
 #[test]
 fn planned_rides_are_asked_after_for_a_week() {
-    assert_eq!(still_asked_after(date(10)), (date(3), date(9)));
-    assert_eq!(still_asked_after(date(0)).1 + Days::new(1), date(0));
+    assert_eq!(unanswered_days(date(10)), (date(3), date(9)));
+    assert_eq!(unanswered_days(date(0)).1 + Days::new(1), date(0));
 }

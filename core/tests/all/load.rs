@@ -3,13 +3,13 @@
 use std::collections::BTreeSet;
 
 use cavesson_core::{
-    ladder::Gait,
-    load::{Air, Class, Done, HeatBand, Minutes, Scale, Week, mondays, weeks},
+    curriculum::Gait,
+    load::{Class, GaitMinutes, HeatBand, LoadWeek, LoggedRide, Scale, Weather, mondays, weeks},
 };
 use chrono::{Days, NaiveDate};
 
-fn air(celsius: f64, humidity: f64) -> Air {
-    Air::new(celsius, humidity).unwrap()
+fn air(celsius: f64, humidity: f64) -> Weather {
+    Weather::new(celsius, humidity).unwrap()
 }
 
 #[test]
@@ -44,10 +44,12 @@ fn the_bands_of_the_sum_are_those_of_the_extension_sheets() {
         assert!((Scale::Fahrenheit.celsius(fahrenheit) - celsius).abs() < 1e-9);
         assert!((Scale::Fahrenheit.degrees(celsius) - fahrenheit).abs() < 1e-9);
     }
-    assert_eq!(Air::read(95.0, Scale::Fahrenheit, 50.0), Air::new(35.0, 50.0));
-    let flaw = Air::read(150.0, Scale::Fahrenheit, 50.0).unwrap_err();
-    assert_eq!(flaw.to_string(), "150 °F is no air temperature; it is from -40 to 140");
-    assert!(Air::new(61.0, 50.0).is_err() && Air::new(20.0, 101.0).is_err() && Air::new(f64::NAN, 1.0).is_err());
+    assert_eq!(Weather::read(95.0, Scale::Fahrenheit, 50.0), Weather::new(35.0, 50.0));
+    let error = Weather::read(150.0, Scale::Fahrenheit, 50.0).unwrap_err();
+    assert_eq!(error.to_string(), "150 °F is no air temperature; it is from -40 to 140");
+    assert!(
+        Weather::new(61.0, 50.0).is_err() && Weather::new(20.0, 101.0).is_err() && Weather::new(f64::NAN, 1.0).is_err()
+    );
 }
 
 #[test]
@@ -64,15 +66,15 @@ fn hotter_or_damper_is_never_a_kinder_band() {
 #[test]
 fn monotony_and_strain_are_mean_over_sd_and_load_times_that() {
     // Foster 1998 (memory): a week of loads 60, 0, 60, 0, 60, 0, 0 worked by hand with the sample's standard deviation.
-    let ride = Minutes { walk: 30, jog: 10, ..Minutes::default() };
+    let ride = GaitMinutes { walk: 30, jog: 10, ..GaitMinutes::default() };
     assert_eq!(ride.load(), 60);
-    let off = Minutes::default();
-    let week = Week { days: [ride, off, ride, off, ride, off, off] };
+    let off = GaitMinutes::default();
+    let week = LoadWeek { days: [ride, off, ride, off, ride, off, off] };
     assert_eq!(week.load(), 180);
     let (mean, sd) = (180.0_f64 / 7.0, (7200.0_f64 / 7.0).sqrt());
     assert!((week.monotony().unwrap() - mean / sd).abs() < 1e-9);
     assert!((week.strain().unwrap() - 180.0 * mean / sd).abs() < 1e-9);
-    assert_eq!(Week { days: [ride; 7] }.monotony(), None);
+    assert_eq!(LoadWeek { days: [ride; 7] }.monotony(), None);
 }
 
 #[test]
@@ -83,9 +85,9 @@ fn classes_of_work_and_their_energy_are_those_of_the_council() {
     {
         assert!((class.energy(500.0) - day).abs() < 1e-9, "{class:?}");
     }
-    let easy = Minutes { walk: 30, jog: 15, ..Minutes::default() };
-    let of = |days: [Minutes; 7]| Week { days }.class();
-    let off = Minutes::default();
+    let easy = GaitMinutes { walk: 30, jog: 15, ..GaitMinutes::default() };
+    let of = |days: [GaitMinutes; 7]| LoadWeek { days }.class();
+    let off = GaitMinutes::default();
     assert_eq!(of([off; 7]), None);
     assert_eq!(of([easy, off, easy, off, easy, off, off]), Some(Class::Light));
     assert_eq!(of([easy, easy, easy, off, easy, easy, off]), Some(Class::Moderate));
@@ -98,16 +100,16 @@ fn minutes_are_guessed_from_the_asks() {
     // Nine asks at the walk 30 s apart, five minutes of air, two asks at the jog a minute apart.
     let mut asks: Vec<(Gait, u32)> = (0..9).map(|n| (Gait::Walk, 30 * n)).collect();
     asks.extend([(Gait::Jog, 540), (Gait::Jog, 600)]);
-    let guessed = Minutes::guessed(&asks);
+    let guessed = GaitMinutes::estimated(&asks);
     assert_eq!((guessed.walk, guessed.stand, guessed.jog), (5, 4, 2));
-    assert_eq!(Minutes::guessed(&[]), Minutes::default());
+    assert_eq!(GaitMinutes::estimated(&[]), GaitMinutes::default());
 }
 
 #[test]
 fn months_are_weeks_from_a_monday_on_and_what_lies_outside_is_passed_over() {
     let day = |text: &str| text.parse::<NaiveDate>().unwrap();
-    let jog = Minutes { walk: 10, jog: 5, ..Minutes::default() };
-    let ride = |on: &str, out| Done { on: day(on), minutes: jog, out };
+    let jog = GaitMinutes { walk: 10, jog: 5, ..GaitMinutes::default() };
+    let ride = |on: &str, out| LoggedRide { on: day(on), minutes: jog, out };
     // 2026-03-02 is a Monday.
     let rides = [
         ride("2026-03-01", true),
@@ -121,9 +123,9 @@ fn months_are_weeks_from_a_monday_on_and_what_lies_outside_is_passed_over() {
     let of = |n: usize| (sums[n].rides, sums[n].out, sums[n].load, sums[n].here);
     assert_eq!((of(0), of(1)), ((3, 1, 3 * jog.load(), 7), (1, 1, jog.load(), 7)));
     // Two rides of one day are one day's load: the week is 2, 0, 0, 0, 0, 0, 1 of it.
-    let mut days = [Minutes::default(); 7];
+    let mut days = [GaitMinutes::default(); 7];
     (days[0], days[6]) = (jog.and(jog), jog);
-    assert_eq!(sums[0].monotony, Week { days }.monotony());
+    assert_eq!(sums[0].monotony, LoadWeek { days }.monotony());
     assert_eq!(mondays(day("2026-03-11"), 2), [day("2026-03-02"), day("2026-03-09")]);
     assert_eq!(mondays(day("2026-03-08"), 1), [day("2026-03-02")]);
 }
@@ -132,7 +134,7 @@ fn months_are_weeks_from_a_monday_on_and_what_lies_outside_is_passed_over() {
 fn of_a_horse_that_was_away_no_more_rides_are_asked_than_the_days_it_was_here() {
     let monday: NaiveDate = "2026-03-02".parse().unwrap();
     let on = |n: u64| monday + Days::new(n);
-    let ridden = |n: u64| Done { on: on(n), minutes: Minutes::default(), out: false };
+    let ridden = |n: u64| LoggedRide { on: on(n), minutes: GaitMinutes::default(), out: false };
     // Laid up from Wednesday of the first week to Saturday of the second, and ridden on Monday, Tuesday and the second Sunday.
     let away: BTreeSet<NaiveDate> = (2..13).map(on).chain([on(400)]).collect();
     let sums = weeks(monday, 3, &[ridden(0), ridden(1), ridden(13)], &away);

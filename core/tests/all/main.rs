@@ -2,6 +2,7 @@
 
 mod advice;
 mod belief;
+mod build;
 mod calls;
 mod coach;
 mod count;
@@ -10,14 +11,12 @@ mod habits;
 mod load;
 mod outline;
 mod plan;
-mod pose;
 mod response;
-mod room;
-mod shorthand;
+mod schedule;
+mod schedule_exact;
+mod schedule_parts;
+mod schedule_rules;
+mod slot;
 mod support;
 mod watch;
 mod ways;
-mod week;
-mod week_exact;
-mod week_parts;
-mod week_rules;

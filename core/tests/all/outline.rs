@@ -1,16 +1,17 @@
 //! What to ride: the order of what matters, the split of the sides, and the sentences.
 
-use crate::support::{date, day, work};
 use cavesson_core::{
     advice::{Advisor, Posture},
-    belief::{Assumptions, Work},
-    ladder::{Course, Curriculum, Side},
+    belief::{ModelSettings, Work},
+    curriculum::{Course, Curriculum, Side},
     ride::{Habits, Main, Split, outline},
 };
 use proptest::prelude::*;
 
+use crate::support::{date, day, work};
+
 fn after<'a>(course: &'a Course, days: &[Vec<Work>]) -> Advisor<'a> {
-    let mut advisor = Advisor::new(course, Posture::Steady, Assumptions::default());
+    let mut advisor = Advisor::new(course, Posture::Steady, ModelSettings::default());
     for (n, work) in days.iter().enumerate() {
         advisor.watch(&day(n as u64, work.clone())).unwrap();
     }
@@ -18,13 +19,13 @@ fn after<'a>(course: &'a Course, days: &[Vec<Work>]) -> Advisor<'a> {
 }
 
 fn main_of(course: &Course, days: &[Vec<Work>]) -> Main {
-    outline(&after(course, days).survey(date(days.len() as u64)), &Habits::default()).main.unwrap()
+    outline(&after(course, days).standing(date(days.len() as u64)), &Habits::default()).main.unwrap()
 }
 
 #[test]
 fn an_unridden_horse_begins_at_the_foot_of_the_ladder() {
     let course = Course::of(Curriculum::standard()).unwrap();
-    let plan = outline(&after(&course, &[]).survey(date(0)), &Habits::default());
+    let plan = outline(&after(&course, &[]).standing(date(0)), &Habits::default());
     assert!(plan.loosen.is_empty());
     let main = plan.main.unwrap();
     assert_eq!(course.step(main.step).id, "G7@walk");
@@ -47,7 +48,7 @@ fn what_slips_comes_before_anything_new() {
 fn a_horse_that_owns_everything_has_no_main_subject() {
     let course = crate::support::course();
     let all = vec![work(0, Side::Left, 12, 0), work(0, Side::Right, 12, 0), work(1, Side::Both, 12, 0)];
-    let plan = outline(&after(&course, &vec![all; 7]).survey(date(7)), &Habits::default());
+    let plan = outline(&after(&course, &vec![all; 7]).standing(date(7)), &Habits::default());
     assert_eq!((plan.main, plan.loosen.as_slice()), (None, &[0, 1][..]));
 }
 
@@ -91,7 +92,7 @@ proptest! {
                 let (l, r) = if mirrored { (r, l) } else { (l, r) };
                 vec![work(0, Side::Left, l, 10 - l), work(0, Side::Right, r, 10 - r)]
             }).collect();
-            outline(&after(&course, &days).survey(date(days.len() as u64)), &Habits::default())
+            outline(&after(&course, &days).standing(date(days.len() as u64)), &Habits::default())
         };
         let (seen, mirror) = (plan(false), plan(true));
         if let (Some(Main { split: Some(a), .. }), Some(Main { split: Some(b), .. })) = (seen.main, mirror.main) {

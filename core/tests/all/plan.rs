@@ -1,18 +1,19 @@
 //! The ride of a day, put together from the record, the heat, the note and the trainer's hand. Common practice, no
 //! published source, where nothing else is named.
 
-use crate::support::{date, day, work};
 use cavesson_core::{
     advice::{Advisor, Posture},
-    belief::{Assumptions, Day, Off, Work},
-    ladder::{Course, Curriculum, Gait, Hands, Place, Side},
+    belief::{Day, ModelSettings, Off, Work},
+    curriculum::{Course, Curriculum, Gait, Hands, Place, Side},
     load::HeatBand,
     response::Answer,
     ride::{
-        Because, Before, Conditions, Edit, Habits, Mouthpiece, Purpose, RidePlan, Split, Swap, checks, choices,
+        CheckContext, Conditions, Edit, Habits, Mouthpiece, Purpose, Reason, RidePlan, Split, Swap, checks, choices,
         has_sore_mouth, is_tight, is_unsettled, plan,
     },
 };
+
+use crate::support::{date, day, work};
 
 fn course() -> Course {
     Curriculum::standard().course()
@@ -35,7 +36,7 @@ fn both(course: &Course, id: &str, left: (usize, usize), right: (usize, usize)) 
 
 /// A horse that owns the first rungs, and has begun on S4 two days ago.
 fn green<'a>(course: &'a Course, posture: Posture) -> Advisor<'a> {
-    let mut advisor = Advisor::new(course, posture, Assumptions::default());
+    let mut advisor = Advisor::new(course, posture, ModelSettings::default());
     for n in 0..14 {
         let mut all = both(course, "G7@walk", (9, 0), (9, 0));
         all.extend(both(course, "S1", (9, 0), (9, 0)));
@@ -59,7 +60,7 @@ fn purposes(plan: &RidePlan) -> Vec<Purpose> {
 fn a_ride_goes_from_the_ground_to_the_close_with_air_after_each_subject() {
     let course = course();
     let horse = green(&course, Posture::Patient);
-    let plan = plan(&horse.survey(date(15)), &Habits::default(), &cool("left shoulder pops"));
+    let plan = plan(&horse.standing(date(15)), &Habits::default(), &cool("left shoulder pops"));
     assert_eq!(
         purposes(&plan),
         [Purpose::Ground, Purpose::Loosen, Purpose::Loosen, Purpose::Main, Purpose::Air, Purpose::Close]
@@ -79,18 +80,18 @@ fn a_ride_goes_from_the_ground_to_the_close_with_air_after_each_subject() {
 #[test]
 fn what_met_under_half_is_ridden_again_but_not_more_than_three_days_running() {
     let course = course();
-    let at = |ix: &(usize, Because)| (course.step(ix.0).id.clone(), ix.1);
+    let at = |ix: &(usize, Reason)| (course.step(ix.0).id.clone(), ix.1);
     let mut horse = green(&course, Posture::Steady);
     horse.watch(&day(14, both(&course, "G7@walk", (9, 0), (9, 0)))).unwrap();
     let drilled =
         |n: u64, horse: &mut Advisor<'_>| horse.watch(&day(n, both(&course, "G8@stand", (1, 7), (2, 6)))).unwrap();
     for (n, days) in [(15, 1), (16, 2), (17, 3)] {
         drilled(n, &mut horse);
-        let first = at(&choices(&horse.survey(date(n + 1)), &Habits::default())[0]);
-        assert_eq!(first, ("G8@stand".to_owned(), Because::Drill { days }));
+        let first = at(&choices(&horse.standing(date(n + 1)), &Habits::default())[0]);
+        assert_eq!(first, ("G8@stand".to_owned(), Reason::Drill { days }));
     }
     drilled(18, &mut horse);
-    let first = at(&choices(&horse.survey(date(19)), &Habits::default())[0]);
+    let first = at(&choices(&horse.standing(date(19)), &Habits::default())[0]);
     assert_eq!(first.0, "S4@stand", "after that, something else");
 }
 
@@ -100,9 +101,9 @@ fn a_horse_that_sours_on_sameness_gets_another_subject() {
     let mut horse = green(&course, Posture::Steady);
     let sour = Day { off: vec![Off::Sour], ..day(15, both(&course, "G8@stand", (1, 7), (2, 6))) };
     horse.watch(&sour).unwrap();
-    let first = choices(&horse.survey(date(18)), &Habits::default())[0];
+    let first = choices(&horse.standing(date(18)), &Habits::default())[0];
     assert_eq!(course.step(first.0).id, "S4@stand");
-    assert_ne!(first.1, Because::Drill { days: 1 });
+    assert_ne!(first.1, Reason::Drill { days: 1 });
 }
 
 #[test]
@@ -110,21 +111,21 @@ fn a_swap_made_twice_is_made_beforehand() {
     let course = course();
     let horse = green(&course, Posture::Steady);
     let (from, to) = (course.find("S4@stand").unwrap(), course.find("G8@stand").unwrap());
-    let survey = horse.survey(date(15));
-    assert_eq!(choices(&survey, &Habits::default())[0].0, from);
+    let standing = horse.standing(date(15));
+    assert_eq!(choices(&standing, &Habits::default())[0].0, from);
     let swap = |n| Swap { on: date(n), from, to };
     let once = Habits { swaps: vec![swap(14)], ..Habits::default() };
-    assert_eq!(choices(&survey, &once)[0].0, from);
+    assert_eq!(choices(&standing, &once)[0].0, from);
     let twice = Habits { swaps: vec![swap(12), swap(14)], ..Habits::default() };
-    assert_eq!(choices(&survey, &twice)[0], (to, Because::Swapped { times: 2 }));
+    assert_eq!(choices(&standing, &twice)[0], (to, Reason::Swapped { times: 2 }));
 }
 
 #[test]
 fn heat_shortens_then_slows_then_leaves_what_it_owns() {
     let course = course();
     let horse = green(&course, Posture::Steady);
-    let survey = horse.survey(date(15));
-    let hot = |heat| plan(&survey, &Habits::default(), &Conditions { heat, ..cool("") });
+    let standing = horse.standing(date(15));
+    let hot = |heat| plan(&standing, &Habits::default(), &Conditions { heat, ..cool("") });
     let reps = |p: &RidePlan| p.parts.iter().find(|p| p.purpose == Purpose::Main).and_then(|p| p.reps);
     assert_eq!((reps(&hot(HeatBand::Fine)), reps(&hot(HeatBand::Care))), (Some(10), Some(7)));
     let too_hot = hot(HeatBand::NoHardWork);
@@ -139,7 +140,7 @@ fn a_horse_that_answers_before_the_ask_is_set_up_without_going() {
     let horse = green(&course, Posture::Patient);
     let step = course.find("S4@stand").unwrap();
     let habits = Habits { anticipated: [(step, 3)].into(), ..Habits::default() };
-    let plan = plan(&horse.survey(date(15)), &habits, &cool(""));
+    let plan = plan(&horse.standing(date(15)), &habits, &cool(""));
     let at = plan.parts.iter().position(|p| p.purpose == Purpose::SetUps).unwrap();
     assert!(plan.parts[at].says.contains("3 times lately") && plan.parts[at + 1].purpose == Purpose::Main);
 }
@@ -148,9 +149,9 @@ fn a_horse_that_answers_before_the_ask_is_set_up_without_going() {
 fn the_trainer_swaps_drops_and_adds() {
     let course = course();
     let horse = green(&course, Posture::Patient);
-    let (survey, habits, day) = (horse.survey(date(15)), Habits::default(), cool(""));
+    let (standing, habits, day) = (horse.standing(date(15)), Habits::default(), cool(""));
     let (s4, g8, s1) = (course.find("S4@stand").unwrap(), course.find("G8@stand").unwrap(), course.find("S1").unwrap());
-    let made = |edits: &[Edit]| plan(&survey, &habits, &day).edited(&survey, &habits, &day, edits);
+    let made = |edits: &[Edit]| plan(&standing, &habits, &day).edited(&standing, &habits, &day, edits);
     let swapped = made(&[Edit::Swap { from: s4, to: g8 }]);
     assert_eq!(swapped.subjects().collect::<Vec<_>>(), [g8]);
     assert_eq!(purposes(&swapped).iter().filter(|p| **p == Purpose::Air).count(), 1);
@@ -166,18 +167,18 @@ fn the_trainer_swaps_drops_and_adds() {
 
 #[test]
 fn musts_come_first_and_only_where_they_apply() {
-    let ids = |b: &Before| checks(b).into_iter().map(|c| (c.id, c.must)).collect::<Vec<_>>();
-    let plain = Before { today: Some(date(0)), days_ridden: 40, ..Before::default() };
+    let ids = |b: &CheckContext| checks(b).into_iter().map(|c| (c.id, c.must)).collect::<Vec<_>>();
+    let plain = CheckContext { today: Some(date(0)), days_ridden: 40, ..CheckContext::default() };
     assert_eq!(ids(&plain), [("one-rein-stop", false), ("tack", false)]);
-    let new_bit = Before { bit: Some(Mouthpiece::Leverage), first_day: true, ..plain.clone() };
+    let new_bit = CheckContext { bit: Some(Mouthpiece::Leverage), first_day: true, ..plain.clone() };
     assert_eq!(ids(&new_bit)[..2], [("teeth", true), ("first-leverage", true)]);
-    let seen = Before { teeth_seen: Some(date(0)), ..new_bit.clone() };
+    let seen = CheckContext { teeth_seen: Some(date(0)), ..new_bit.clone() };
     assert_eq!(ids(&seen)[0], ("first-leverage", true), "teeth were seen today");
-    let bosal = Before { bit: Some(Mouthpiece::Bitless), sore_mouth: true, first_day: true, ..plain.clone() };
+    let bosal = CheckContext { bit: Some(Mouthpiece::Bitless), sore_mouth: true, first_day: true, ..plain.clone() };
     assert!(ids(&bosal).iter().all(|(_, must)| !must), "nothing in a sore mouth, nothing to wait for");
-    let hot = Before { heat: HeatBand::NoHardWork, sore_mouth: true, ..plain.clone() };
+    let hot = CheckContext { heat: HeatBand::NoHardWork, sore_mouth: true, ..plain.clone() };
     assert_eq!(ids(&hot)[..2], [("sore-mouth", true), ("heat", true)]);
-    let wild = Before {
+    let wild = CheckContext {
         days_ridden: 3,
         cattle: true,
         spurs: true,

@@ -1,10 +1,10 @@
 //! What meets a standard, and the tables of the trade behind it.
 
-use cavesson_core::response::{Answer, Millis, Part, Rep, Share, Shortfall, Standard, Tally, Weight};
+use cavesson_core::response::{Answer, Part, Rep, ResponseTime, Share, Shortfall, Standard, Tally, Weight};
 use proptest::prelude::*;
 
 fn rep(answer: Answer, weight: Weight, seconds: Option<f64>) -> Rep {
-    Rep { answer, weight, time: seconds.map(|s| Millis::from_seconds(s).unwrap()) }
+    Rep { answer, weight, time: seconds.map(|s| ResponseTime::from_seconds(s).unwrap()) }
 }
 
 /// The scale of weights and its nominal forces: common practice in the trade, no published source.
@@ -52,9 +52,9 @@ fn a_two_part_answer_counts_only_when_whole() {
 #[test]
 fn times_and_shares_refuse_what_cannot_be() {
     for bad in [-0.1, 3600.1, f64::NAN, f64::INFINITY] {
-        assert!(Millis::from_seconds(bad).is_err(), "{bad}");
+        assert!(ResponseTime::from_seconds(bad).is_err(), "{bad}");
     }
-    assert_eq!(Millis::from_seconds(3600.0).unwrap(), Millis::MAX);
+    assert_eq!(ResponseTime::from_seconds(3600.0).unwrap(), ResponseTime::MAX);
     for bad in [0.0, 1.0, -0.5, f64::NAN] {
         assert!(Share::new(bad).is_err(), "{bad}");
     }

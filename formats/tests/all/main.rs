@@ -1,6 +1,7 @@
 //! What is read and written in open formats. One program, so that it is linked once.
 
+mod calendar_read;
+mod calendar_write;
 mod csv;
-mod ical;
-mod ical_in;
-mod repeat;
+mod recurrence;
+mod shorthand;

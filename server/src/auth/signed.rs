@@ -8,8 +8,7 @@ use serde::{Deserialize, Serialize};
 use subtle::ConstantTimeEq;
 use utoipa::ToSchema;
 
-use super::session_hash;
-use crate::{App, Problem};
+use crate::{App, Problem, auth::session_hash};
 
 /// What a person may do.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -43,7 +42,7 @@ impl Role {
 
 /// A signed-in person, for any request.
 #[derive(Debug, Clone)]
-pub(crate) struct Signed {
+pub(crate) struct SignedIn {
     pub(crate) scope: Scope,
     pub(crate) name: String,
     pub(crate) role: Role,
@@ -51,12 +50,12 @@ pub(crate) struct Signed {
 }
 
 /// A signed-in person who may log rides: a trainer or an assistant.
-pub(crate) struct Rides(pub(crate) Signed);
+pub(crate) struct Rider(pub(crate) SignedIn);
 
 /// A signed-in person who may manage the barn: a trainer.
-pub(crate) struct Manages(pub(crate) Signed);
+pub(crate) struct Trainer(pub(crate) SignedIn);
 
-impl<S: Send + Sync> FromRequestParts<S> for Signed
+impl<S: Send + Sync> FromRequestParts<S> for SignedIn
 where
     App: FromRef<S>,
 {
@@ -75,37 +74,37 @@ where
         let role = Role::from_word(&found.role);
         let owned_by = (role == Role::Owner).then_some(found.person_id);
         let scope = Scope { barn: found.barn_id, person: found.person_id, owned_by };
-        Ok(Signed { scope, name: found.name, role, csrf: found.csrf })
+        Ok(SignedIn { scope, name: found.name, role, csrf: found.csrf })
     }
 }
 
-impl<S: Send + Sync> FromRequestParts<S> for Rides
+impl<S: Send + Sync> FromRequestParts<S> for Rider
 where
     App: FromRef<S>,
 {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
-        let signed = Signed::from_request_parts(parts, state).await?;
+        let signed = SignedIn::from_request_parts(parts, state).await?;
         if signed.role == Role::Owner {
             return Err(Problem::forbidden("Owners read; the trainer or an assistant logs rides"));
         }
-        Ok(Rides(signed))
+        Ok(Rider(signed))
     }
 }
 
-impl<S: Send + Sync> FromRequestParts<S> for Manages
+impl<S: Send + Sync> FromRequestParts<S> for Trainer
 where
     App: FromRef<S>,
 {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
-        let signed = Signed::from_request_parts(parts, state).await?;
+        let signed = SignedIn::from_request_parts(parts, state).await?;
         if signed.role != Role::Trainer {
             return Err(Problem::forbidden("Only a trainer changes the barn, its people and its horses"));
         }
-        Ok(Manages(signed))
+        Ok(Trainer(signed))
     }
 }
 

@@ -1,6 +1,6 @@
 //! Who is in the demo: an invented stable, its people and its horses at different points of their work.
 
-use cavesson_core::{advice::Call, ladder::Side};
+use cavesson_core::{advice::Call, curriculum::Side};
 use cavesson_sim::Nature;
 
 pub(super) struct Person {

@@ -7,7 +7,7 @@ use cavesson_store::{
 use chrono::{Datelike, Days, NaiveDate};
 use sqlx::PgPool;
 
-use super::{cast::HORSES, id};
+use crate::demo::{cast::HORSES, id};
 
 /// A farrier's round every six weeks, the dentist, two shows, and a few days off.
 pub(super) async fn load(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {

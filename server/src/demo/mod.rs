@@ -4,17 +4,17 @@ mod cast;
 mod diary;
 
 use anyhow::Context;
-use cavesson_core::ladder::{Course, Curriculum};
+use cavesson_core::curriculum::{Course, Curriculum};
 use cavesson_sim::{Layoff, SimRide, Story, Subject, Trouble, ride_out};
 use cavesson_store::{
     Scope,
     barn::{self, BarnSettings},
-    bulk::{self, WholeRide, WholeSet},
     gear::{self, GearFields},
     horse::{self, HorseFields},
     hours::{self, Hours},
+    log::bulk::{self, WholeRide, WholeSet},
     person::{self, PersonFields},
-    written::{self, NewOverrule},
+    trainer_input::{self, NewOverrule},
 };
 use chrono::{Days, NaiveDate, NaiveTime};
 use sqlx::PgPool;
@@ -129,11 +129,11 @@ async fn written_down(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::R
         let by = Scope { person: id(who), ..*scope };
         let on = today - Days::new(ago);
         let new = NewOverrule { step: step.into(), was, made, reason: reason.into(), on };
-        written::put_overrule(db, &by, id(horse), id(&format!("overrule {n}")), &new).await?;
+        trainer_input::put_overrule(db, &by, id(horse), id(&format!("overrule {n}")), &new).await?;
     }
     for (n, (horse, ago, looked, found)) in FINDINGS.into_iter().enumerate() {
         let on = today - Days::new(ago);
-        written::put_finding(db, scope, id(horse), id(&format!("finding {n}")), on, looked, found).await?;
+        trainer_input::put_finding(db, scope, id(horse), id(&format!("finding {n}")), on, looked, found).await?;
     }
     Ok(())
 }

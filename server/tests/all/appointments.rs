@@ -1,11 +1,12 @@
 //! Appointments: written down, repeated, read out of a calendar, planned around, and shows that say early what they will not see.
 
-use crate::support::{Client, first_barn, today};
 use axum::http::Method;
 use chrono::{Datelike, Days, NaiveDate};
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{Client, first_barn, today};
 
 fn next_monday() -> NaiveDate {
     today() + Days::new(u64::from(7 - today().weekday().num_days_from_monday()))

@@ -1,11 +1,12 @@
 //! What was ridden over weeks, what was planned and not ridden, and why.
 
-use crate::support::{Client, first_barn, today};
 use axum::http::Method;
 use chrono::{Datelike, Days};
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{Client, first_barn, today};
 
 async fn ridden(ada: &mut Client, horse: Uuid, me: Uuid, days_ago: u64, place: &str, sets: Value) {
     let body = json!({ "horse_id": horse, "rider_id": me, "date": today() - Days::new(days_ago), "place": place,

@@ -1,6 +1,5 @@
 //! People, horses, the barn's settings, the curriculum, and what every answer has in common.
 
-use crate::support::{Client, first_barn};
 use axum::{
     body::Body,
     http::{Request, header},
@@ -8,6 +7,8 @@ use axum::{
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{Client, first_barn};
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn horses_are_added_once_changed_and_archived(db: PgPool) {

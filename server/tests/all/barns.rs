@@ -1,10 +1,11 @@
 //! One barn cannot see or touch another: every route of the OpenAPI document is walked with another barn's ids.
 
-use crate::support::{first_barn, rep_body, ride_body, second_barn, today};
 use axum::http::Method;
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{first_barn, rep_body, ride_body, second_barn, today};
 
 /// A body that the route would take, so that a refusal is about the barn and not about the form.
 fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
@@ -107,7 +108,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let before = everything(&db, barn).await;
     assert!(before.len() >= 6);
 
-    let document: Value = serde_json::from_str(&cavesson::api::openapi().to_json().unwrap()).unwrap();
+    let document: Value = serde_json::from_str(&cavesson::http::openapi().to_json().unwrap()).unwrap();
     let mut walked = 0;
     for (path, item) in document["paths"].as_object().unwrap() {
         for method in
@@ -224,8 +225,8 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
         json!({ "id": Uuid::new_v4(), "form": "shorthand", "text": text, "horse_id": horse, "date": today(), "place": "arena",
                 "dry_run": false })
     };
-    bo.post("/api/scribble", text(Some(horse), "flex L 6/8")).await.is(404);
-    bo.post("/api/scribble", text(None, "Hidden Juniper: flex L 6/8")).await.is(422);
+    bo.post("/api/shorthand", text(Some(horse), "flex L 6/8")).await.is(404);
+    bo.post("/api/shorthand", text(None, "Hidden Juniper: flex L 6/8")).await.is(422);
     // Gear of another barn's horse cannot be worn.
     let mine = bo.ride(bos_horse).await;
     bo.put(&format!("/api/rides/{mine}/gear"), json!({ "gear": [gear] })).await.is(422);
@@ -235,7 +236,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
 #[test]
 fn the_committed_openapi_document_is_the_servers() {
     let committed: Value = serde_json::from_str(include_str!("../../../web/src/api/openapi.json")).unwrap();
-    let served: Value = serde_json::from_str(&cavesson::api::openapi().to_json().unwrap()).unwrap();
+    let served: Value = serde_json::from_str(&cavesson::http::openapi().to_json().unwrap()).unwrap();
     assert!(
         committed == served,
         "web/src/api/openapi.json is old; write it anew: cavesson openapi > web/src/api/openapi.json"

@@ -1,10 +1,11 @@
 //! The Book: what a barn makes of the curriculum, the file of it, counts, and what is written against the calls.
 
-use crate::support::{first_barn, today};
 use chrono::Days;
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{first_barn, today};
 
 fn change(horse: Option<Uuid>, change: &Value) -> Value {
     json!({ "horse_id": horse, "change": change })

@@ -1,6 +1,6 @@
 //! The contract of `cavesson decide`: its form, its refusals, and that it learns nothing from the future.
 
-use cavesson::contracts::decide;
+use cavesson::cli::decide;
 use serde_json::{Value, json};
 
 fn log(sessions: &Value, trace: bool) -> Value {

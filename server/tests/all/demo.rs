@@ -1,10 +1,11 @@
 //! The demo barn: its horses are at different points, and its dates hang on the day.
 
-use crate::support::{Client, today};
 use cavesson::demo;
 use chrono::{Days, NaiveDate};
 use serde_json::{Value, json};
 use sqlx::PgPool;
+
+use crate::support::{Client, today};
 
 async fn as_trainer(db: &PgPool) -> Client {
     let mut client = Client::new(db);
@@ -20,7 +21,7 @@ async fn standing(client: &mut Client, name: &str) -> Value {
 }
 
 fn count(standing: &Value, word: &str) -> usize {
-    standing["steps"].as_array().unwrap().iter().filter(|s| s["standing"] == word).count()
+    standing["steps"].as_array().unwrap().iter().filter(|s| s["status"] == word).count()
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]

@@ -1,10 +1,11 @@
 //! What horses are ridden in: added once, changed from its version, worn on rides, and counted in days.
 
-use crate::support::{Client, first_barn, rep_body, ride_body, today};
 use chrono::Days;
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{Client, first_barn, rep_body, ride_body, today};
 
 fn snaffle(name: &str) -> Value {
     json!({ "kind": "bit", "name": name, "mouthpiece": "snaffle", "since": today() - Days::new(30),

@@ -1,6 +1,6 @@
 //! The table of `cavesson judge`, on a log small enough to work out by hand.
 
-use cavesson::contracts::judge;
+use cavesson::cli::judge;
 use serde_json::{Value, json};
 
 /// One horse on one rung: every rep met from the third session on, none before; ready from the fifth.

@@ -17,4 +17,3 @@ mod site;
 mod support;
 mod warm;
 mod week;
-mod words;

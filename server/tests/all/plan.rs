@@ -1,6 +1,6 @@
 //! The planning contract: its words, what it refuses, and the same bytes twice.
 
-use cavesson::contracts::plan;
+use cavesson::cli::plan;
 use serde_json::{Value, json};
 
 fn week() -> Value {

@@ -1,10 +1,11 @@
 //! Around the ride: plan and changes to it, checks, gear, heat, coach, what it came to, and rides from shorthand.
 
-use crate::support::{Client, first_barn, rep_body, today};
 use chrono::Days;
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{Client, first_barn, rep_body, today};
 
 /// Days of one set on a side, entered afterwards: met, missed.
 async fn worked(ada: &mut Client, horse: Uuid, days: &[u64], sets: &[(&str, &str, &str, usize, usize)]) {
@@ -135,7 +136,7 @@ async fn a_new_leverage_bit_in_the_heat_keeps_the_ride_waiting(db: PgPool) {
     assert_eq!((&ride["celsius"], &ride["humidity"], &ride["hot"]), (&json!(37.0), &json!(85), &json!(true)));
 }
 
-/// Signs of a day's ride that is already closed.
+/// ObservationModel of a day's ride that is already closed.
 async fn signed(ada: &mut Client, horse: Uuid, ago: u64, signs: &[&str]) {
     let body = json!({ "horse_id": horse, "rider_id": ada.my_id().await, "date": today() - Days::new(ago), "place": "arena",
                        "entered": "afterwards", "signs": signs });
@@ -243,7 +244,7 @@ async fn a_text_is_stored_all_or_nothing_and_once(db: PgPool) {
     let id = Uuid::new_v4();
     let text = |form: &str, text: &str, dry: bool| json!({ "id": id, "form": form, "text": text, "date": today(), "place": "arena", "dry_run": dry });
     let good = "Juniper: flex L 6/8 egg 1.5s, R 4/8 orange head-up · jog stop 5/7 lemon\nOld Copper 2026-01-05: R2 walk L 3 laps soft \"slow\"";
-    let told = ada.post("/api/scribble", text("shorthand", good, true)).await.is(200);
+    let told = ada.post("/api/shorthand", text("shorthand", good, true)).await.is(200);
     assert_eq!(
         (&told["stored"], &told["rides"][0]["sets"][0]["says"]),
         (&json!(false), &json!("Flexion, left: 6 of 8, an egg, 1.5 s"))
@@ -252,21 +253,21 @@ async fn a_text_is_stored_all_or_nothing_and_once(db: PgPool) {
     let rides = |n: usize, ada: Value| assert_eq!(ada["items"].as_array().unwrap().len(), n);
     rides(0, ada.get(&format!("/api/horses/{juniper}/rides")).await.is(200));
     let bad = format!("{good}\nJuniper: flx L 6/8");
-    let preview = ada.post("/api/scribble", text("shorthand", &bad, true)).await.is(200);
-    let trouble = &preview["troubles"][0];
+    let preview = ada.post("/api/shorthand", text("shorthand", &bad, true)).await.is(200);
+    let trouble = &preview["diagnostics"][0];
     assert_eq!((&trouble["line"], &trouble["from"], &trouble["nearest"]), (&json!(3), &json!(10), &json!("flex")));
-    let refused = ada.post("/api/scribble", text("shorthand", &bad, false)).await.is(422);
+    let refused = ada.post("/api/shorthand", text("shorthand", &bad, false)).await.is(422);
     assert!(refused["errors"][0]["detail"].as_str().unwrap().starts_with("Line 3, column 10"), "{refused}");
     rides(0, ada.get(&format!("/api/horses/{juniper}/rides")).await.is(200));
     for _ in 0..3 {
-        assert_eq!(ada.post("/api/scribble", text("shorthand", good, false)).await.is(200)["stored"], true);
+        assert_eq!(ada.post("/api/shorthand", text("shorthand", good, false)).await.is(200)["stored"], true);
     }
     let told = ada.get(&format!("/api/horses/{juniper}/rides")).await.is(200);
     rides(1, told.clone());
     assert_eq!(told["items"][0]["reps"], 23);
     rides(1, ada.get(&format!("/api/horses/{copper}/rides")).await.is(200));
-    let whose = ada.post("/api/scribble", text("shorthand", "flex L 6/8", true)).await.is(200);
-    assert!(whose["troubles"][0]["says"].as_str().unwrap().starts_with("whose ride?"));
+    let whose = ada.post("/api/shorthand", text("shorthand", "flex L 6/8", true)).await.is(200);
+    assert!(whose["diagnostics"][0]["says"].as_str().unwrap().starts_with("whose ride?"));
 
     // The barn's own words, and rows.
     ada.put("/api/aliases", json!({ "word": "walk", "rung": "S1" })).await.is(422);
@@ -274,7 +275,7 @@ async fn a_text_is_stored_all_or_nothing_and_once(db: PgPool) {
     let mut rows = text("csv", "date,horse,rung,side,gave,none\r\n2026-01-06,Juniper,noodle,L,7,1\r\n", false);
     rows["id"] = json!(Uuid::new_v4());
     assert_eq!(
-        ada.post("/api/scribble", rows).await.is(200)["rides"][0]["sets"][0]["shorthand"],
+        ada.post("/api/shorthand", rows).await.is(200)["rides"][0]["sets"][0]["shorthand"],
         "S1 stand L 7/8 lemon"
     );
     ada.put("/api/aliases", json!({ "word": "noodle", "rung": null })).await.is(200);

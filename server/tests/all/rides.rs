@@ -1,12 +1,13 @@
 //! Rides and reps: logged once whatever is sent twice, bad input told by field, corrections with a trace, and calls
 //! that follow from the reps.
 
-use crate::support::{Client, first_barn, rep_body, ride_body, second_barn, today};
 use axum::http::Method;
 use chrono::Days;
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{Client, first_barn, rep_body, ride_body, second_barn, today};
 
 async fn pen(db: &PgPool) -> (Client, Uuid, Uuid) {
     let mut ada = first_barn(db).await;
@@ -222,7 +223,7 @@ async fn the_call_follows_the_reps_and_says_why(db: PgPool) {
     }
     let now = ada.get(&path).await.is(200);
     assert_eq!(
-        (step(&now, "G7@walk")["call"].as_str(), step(&now, "G7@walk")["standing"].as_str()),
+        (step(&now, "G7@walk")["call"].as_str(), step(&now, "G7@walk")["status"].as_str()),
         (Some("advance"), Some("owned"))
     );
     assert_eq!(now["line"]["main"]["id"], "G8@stand");

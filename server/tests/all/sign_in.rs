@@ -1,6 +1,5 @@
 //! The way in and out: first trainer, passwords, slowed guessing, forged requests, roles.
 
-use crate::support::{Client, PASSWORD, first_barn};
 use axum::{
     body::Body,
     http::{Request, header},
@@ -8,6 +7,8 @@ use axum::{
 use serde_json::json;
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{Client, PASSWORD, first_barn};
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn a_new_installation_begins_with_one_first_trainer(db: PgPool) {

@@ -6,7 +6,7 @@ use axum::{
     body::Body,
     http::{HeaderMap, Request, StatusCode, header},
 };
-use cavesson::{App, Options, api};
+use cavesson::{App, Options, http};
 use sqlx::PgPool;
 use uuid::Uuid;
 
@@ -42,7 +42,7 @@ async fn get(client: &mut Client, path: &str, accepts: &str) -> (StatusCode, Hea
 async fn files_are_kept_for_good_the_page_is_asked_for_each_time_and_what_is_gone_is_gone(db: PgPool) {
     let built = Built::new();
     let options = Options { site: built.0.clone(), secure_cookies: false, weather_stand_in: false };
-    let mut client = Client { router: api::app(App::new(db.clone(), options)), cookie: None, csrf: String::new() };
+    let mut client = Client { router: http::app(App::new(db.clone(), options)), cookie: None, csrf: String::new() };
 
     let (status, headers, body) = get(&mut client, "/assets/page-1a2b.js", "identity").await;
     assert_eq!(
@@ -78,7 +78,7 @@ async fn nothing_outside_of_the_folder_is_given_out(db: PgPool) {
     fs::write(&secret, "not for you").unwrap();
     let name = secret.file_name().unwrap().to_str().unwrap().to_owned();
     let options = Options { site: built.0.clone(), secure_cookies: false, weather_stand_in: false };
-    let mut client = Client { router: api::app(App::new(db.clone(), options)), cookie: None, csrf: String::new() };
+    let mut client = Client { router: http::app(App::new(db.clone(), options)), cookie: None, csrf: String::new() };
     for path in [
         format!("/../{name}"),
         format!("/%2e%2e/{name}"),

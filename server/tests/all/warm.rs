@@ -5,11 +5,12 @@ use std::{
     time::{Duration, Instant},
 };
 
-use crate::support::{Client, first_barn, rep_body};
-use cavesson::{App, Options, api};
+use cavesson::{App, Options, http};
 use serde_json::json;
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{Client, first_barn, rep_body};
 
 async fn worked(ada: &mut Client, ride: Uuid) {
     for (rung, gait) in [("G7", "walk"), ("S1", "stand")] {
@@ -47,8 +48,8 @@ async fn every_horse_in_work_is_worked_out_ahead_and_asking_works_out_nothing_mo
 
     let options = Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false };
     let app = App::new(db.clone(), options);
-    let mut ada = Client { router: api::app(app.clone()), ..ada };
-    let ahead = tokio::spawn(api::keep_warm(app));
+    let mut ada = Client { router: http::app(app.clone()), ..ada };
+    let ahead = tokio::spawn(cavesson::keep_warm(app));
     let patience = Instant::now() + Duration::from_secs(60);
     while kept(&db).await.len() < horses.len() {
         assert!(Instant::now() < patience, "not every standing was worked out ahead");
@@ -61,7 +62,7 @@ async fn every_horse_in_work_is_worked_out_ahead_and_asking_works_out_nothing_mo
     assert_eq!(owned["horses"].as_array().unwrap().len(), horses.len());
     for (horse, ride) in &horses {
         let standing = ada.get(&format!("/api/horses/{horse}/standing")).await.is(200);
-        assert!(standing["steps"].as_array().unwrap().iter().any(|s| s["standing"] == "learning"), "{standing}");
+        assert!(standing["steps"].as_array().unwrap().iter().any(|s| s["status"] == "learning"), "{standing}");
         ada.get(&format!("/api/rides/{ride}/plan")).await.is(200);
     }
     assert_eq!(kept(&db).await, before, "it was all there");

@@ -1,11 +1,12 @@
 //! The week: planned from what the barn knows, changed by hand, published, and mended.
 
-use crate::support::{Client, first_barn, rep_body, today};
 use axum::http::Method;
 use chrono::{Datelike, Days, NaiveDate};
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::{Client, first_barn, rep_body, today};
 
 /// The Monday after today's week: all of it can still be planned.
 fn next_monday() -> NaiveDate {

@@ -1,24 +1,27 @@
 //! What stands around a ride, on a real database: gear, plan, checks, weather, counts, and who rode a set.
 
-use crate::support::*;
 use cavesson_core::{
     belief::{AskedBy, Count},
-    ladder::{Gait, Side},
-    load::Air,
+    curriculum::{Gait, Side},
+    load::Weather,
     response::Answer,
 };
 use cavesson_store::{
     Put, Update,
-    evidence::{self, Of},
     gear::{self, GearFields},
     horse,
+    log::{
+        evidence::{self, Of},
+        rep, ride, set as sets,
+    },
     planned::{self, Edit},
-    rep, ride, set as sets,
 };
 use chrono::Days;
 use serde_json::json;
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::*;
 
 fn bit(name: &str) -> GearFields {
     GearFields {
@@ -124,13 +127,13 @@ async fn a_check_keeps_its_last_answer_and_the_air_what_was_typed_last(db: PgPoo
     assert_eq!((kept.len(), kept[0].answer.as_str(), kept[0].words.as_str()), (1, "overruled", "ridden in a halter"));
     assert!(!planned::put_check(&db, &other.scope, id, "teeth", "both", "well", "").await.unwrap());
     for (celsius, humidity) in [(20.0, 40.0), (31.5, 44.0)] {
-        planned::put_weather(&db, &barn.scope, TODAY, Air::new(celsius, humidity).unwrap()).await.unwrap();
+        planned::put_weather(&db, &barn.scope, TODAY, Weather::new(celsius, humidity).unwrap()).await.unwrap();
     }
     let air = planned::weather(&db, &barn.scope, TODAY).await.unwrap().unwrap();
     assert_eq!((air.celsius(), air.humidity()), (31.5, 44));
     assert_eq!(planned::weather(&db, &other.scope, TODAY).await.unwrap(), None);
     planned::note_air(&db, &barn.scope, id, air, true).await.unwrap();
-    planned::note_air(&db, &barn.scope, id, Air::new(5.0, 90.0).unwrap(), false).await.unwrap();
+    planned::note_air(&db, &barn.scope, id, Weather::new(5.0, 90.0).unwrap(), false).await.unwrap();
     let ride = ride::get(&db, &barn.scope, id).await.unwrap().unwrap();
     assert_eq!((ride.decicelsius, ride.hot), (Some(315), Some(true)), "the air in which it began stays");
 }

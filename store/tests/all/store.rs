@@ -1,25 +1,28 @@
 //! The store on a real database: what the schema itself refuses, what is written twice, and what is kept.
 
-use crate::support::*;
 use cavesson_core::{
-    ladder::{Gait, Side},
+    curriculum::{Gait, Side},
     response::{Answer, Part},
 };
 use cavesson_store::{
     Put, Scope, Update,
-    bulk::{self, WholeRide, WholeSet},
-    correction::{self, Correction},
-    evidence::{self, Of},
     horse::{self, HorseFields},
+    log::{
+        bulk::{self, WholeRide, WholeSet},
+        correction::{self, Correction},
+        evidence::{self, Of},
+        rep::{self, NewRep},
+        ride::{self},
+    },
     person::{self, PersonFields},
-    rep::{self, NewRep},
-    ride::{self},
     session,
     standing::{self, MadeFrom},
 };
 use chrono::{Days, NaiveDate};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::*;
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn the_schema_itself_refuses_a_row_that_points_into_another_barn(db: PgPool) {
@@ -223,7 +226,10 @@ async fn sessions_run_out_and_end_with_their_person(db: PgPool) {
     session::open(&db, b"token", barn.scope.barn, barn.scope.person, "csrf").await.unwrap();
     assert_eq!(session::find(&db, b"token").await.unwrap().unwrap().csrf, "csrf");
     assert!(session::find(&db, b"other").await.unwrap().is_none());
-    let fields = PersonFields { name: "P".into(), email: "p@x.example".into(), role: "trainer".into() };
+    let fields = |email: &str| PersonFields { name: "P".into(), email: email.into(), role: "trainer".into() };
+    // Someone has to be left who can manage the barn.
+    person::insert(&db, barn.scope.barn, Uuid::new_v4(), &fields("q@x.example"), Some("hash")).await.unwrap();
+    let fields = fields("p@x.example");
     person::update(&db, &barn.scope, barn.scope.person, 1, &fields, true).await.unwrap();
     assert!(session::find(&db, b"token").await.unwrap().is_none());
     assert!(person::account(&db, "P@X.example").await.unwrap().is_none(), "an archived person has no way in");

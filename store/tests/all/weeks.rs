@@ -1,17 +1,19 @@
 //! Weeks and what stands in them, on a real database: plans, published rides, months looked back on, appointments.
 
-use crate::support::*;
-use cavesson_core::{ladder::Side, response::Answer};
+use cavesson_core::{curriculum::Side, response::Answer};
 use cavesson_store::{
     Put, Scope, Update,
     appointment::{self, Appointment},
-    horse, hours, rep, ride,
+    horse, hours,
+    log::{rep, ride},
     week::{self, PlannedRide, WeekPlan},
 };
 use chrono::{Days, NaiveDate, NaiveTime};
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::*;
 
 async fn save(db: &PgPool, barn: &Barn, version: i32, draft: Value) -> Update<WeekPlan> {
     week::save(db, &barn.scope, TODAY, version, &draft).await.unwrap()

@@ -1,15 +1,18 @@
 //! Sets that come whole: kept once, told apart from what is there, and only into the barn's own rides.
 
-use crate::support::*;
-use cavesson_core::{belief::Count, ladder::Side, response::Answer};
+use cavesson_core::{belief::Count, curriculum::Side, response::Answer};
 use cavesson_store::{
-    Put, Scope,
-    correction::{self, Correction},
-    horse, rep, ride, set as stored,
-    whole::{NewSet, put_sets},
+    Put, Scope, horse,
+    log::{
+        correction::{self, Correction},
+        rep, ride, set as stored,
+        sets::{NewSet, put_sets},
+    },
 };
 use sqlx::PgPool;
 use uuid::Uuid;
+
+use crate::support::*;
 
 fn reps_of(answers: &[Answer], key: rep::SetKey) -> NewSet {
     let reps = (0..).zip(answers).map(|(position, a)| rep::NewRep { position, ..new_rep(*a) }).collect();

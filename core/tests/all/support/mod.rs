@@ -2,7 +2,7 @@
 
 use cavesson_core::{
     belief::{Day, Work},
-    ladder::{Course, Gait, Side, Sides, Step, StepIx},
+    curriculum::{Course, Gait, Side, Sides, Step, StepIx},
     response::{Answer, Rep, Standard, Weight},
 };
 use chrono::{Days, NaiveDate};

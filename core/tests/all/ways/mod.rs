@@ -1,6 +1,6 @@
 //! Every way to ride a week's works, for checks that try them all.
 
-use cavesson_core::week::{DAYS, Ride, Span, Week, breaks};
+use cavesson_core::schedule::{DAYS, Ride, Span, WeekProblem, breaks};
 
 /// From an hour to an hour.
 pub(crate) fn hours(day: u8, from: u16, to: u16) -> Span {
@@ -8,7 +8,7 @@ pub(crate) fn hours(day: u8, from: u16, to: u16) -> Span {
 }
 
 /// Every ride that breaks no rule by itself.
-pub(crate) fn ways(week: &Week) -> Vec<Ride> {
+pub(crate) fn ways(week: &WeekProblem) -> Vec<Ride> {
     let mut all = vec![];
     for (work, w) in week.works.iter().enumerate() {
         for day in 0..DAYS as u8 {

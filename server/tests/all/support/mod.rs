@@ -5,7 +5,7 @@ use axum::{
     body::Body,
     http::{Method, Request, StatusCode, header},
 };
-use cavesson::{App, Options, api};
+use cavesson::{App, Options, http};
 use chrono::{NaiveDate, Utc};
 use http_body_util::BodyExt;
 use serde_json::{Value, json};
@@ -50,7 +50,7 @@ pub(crate) fn today() -> NaiveDate {
 impl Client {
     pub(crate) fn new(db: &PgPool) -> Client {
         let options = Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false };
-        Client { router: api::app(App::new(db.clone(), options)), cookie: None, csrf: String::new() }
+        Client { router: http::app(App::new(db.clone(), options)), cookie: None, csrf: String::new() }
     }
 
     pub(crate) async fn raw(&mut self, request: Request<Body>) -> (StatusCode, axum::http::HeaderMap, Vec<u8>) {

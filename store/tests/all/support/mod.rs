@@ -1,16 +1,18 @@
 //! A barn with a horse, and rides and reps of it.
 
 use cavesson_core::{
-    ladder::{Gait, Side},
-    response::{Answer, Millis, Rep, Weight},
+    curriculum::{Gait, Side},
+    response::{Answer, Rep, ResponseTime, Weight},
 };
 use cavesson_store::{
     Put, Scope,
     barn::{self, BarnSettings},
     horse::{self, HorseFields},
+    log::{
+        rep::{NewRep, SetKey},
+        ride::{self, NewRide},
+    },
     person::{self, PersonFields},
-    rep::{NewRep, SetKey},
-    ride::{self, NewRide},
 };
 use chrono::NaiveDate;
 use sqlx::PgPool;
@@ -82,6 +84,6 @@ pub(crate) fn set(ride_id: Uuid, side: Side) -> SetKey {
 }
 
 pub(crate) fn new_rep(answer: Answer) -> NewRep {
-    let rep = Rep { answer, weight: Weight::Orange, time: Millis::new(1_234).ok() };
+    let rep = Rep { answer, weight: Weight::Orange, time: ResponseTime::new(1_234).ok() };
     NewRep { id: Uuid::new_v4(), position: 0, rep, faults: vec!["leans".into()], asked_at: None }
 }

@@ -1,0 +1,145 @@
+use chrono::NaiveDate;
+use serde::{Deserialize, Serialize};
+
+use super::{LeaveAlone, Pain};
+use crate::{
+    belief::Belief,
+    curriculum::{Course, Hands, Place, Side, StepIx},
+    response::Tally,
+};
+
+/// What to do about a step.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Call {
+    /// Go on: the next gait, the next rung, the next place, other hands.
+    Advance,
+    /// Stay here.
+    Hold,
+    /// It was owned and is not now: go back to it.
+    Back,
+    /// Possible pain: no training until someone has looked.
+    LookAt,
+    /// Sour, hot, tired, too many days running: not today.
+    LeaveAlone,
+}
+
+impl Call {
+    /// The word: `advance`.
+    pub const fn word(self) -> &'static str {
+        match self {
+            Call::Advance => "advance",
+            Call::Hold => "hold",
+            Call::Back => "back",
+            Call::LookAt => "look-at",
+            Call::LeaveAlone => "leave-alone",
+        }
+    }
+}
+
+/// Where a horse stands on a step or a side of it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Status {
+    /// No reps yet.
+    Untried,
+    /// Under way.
+    Learning,
+    /// Owned.
+    Owned,
+    /// Was owned, and is now probably more than 0.05 under the standard.
+    Slipping,
+}
+
+/// A loss that the watch on an owned side has heard.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Loss {
+    /// Days of work since it began.
+    pub days: u32,
+    /// Reps of those days.
+    pub since: Tally,
+    /// The share that was usual before.
+    pub usual: f64,
+}
+
+/// The call on one side of a step.
+#[derive(Debug, Clone, PartialEq)]
+pub struct SideCall {
+    /// The side.
+    pub side: Side,
+    /// What the record says.
+    pub belief: Belief,
+    /// What to do.
+    pub call: Call,
+    /// Where the side stands.
+    pub status: Status,
+    /// What was lost, where the watch on it has gone off.
+    pub loss: Option<Loss>,
+    /// Plain sentences, the deciding one first; at least one carries figures.
+    pub why: Vec<String>,
+}
+
+/// The call on a whole step.
+#[derive(Debug, Clone, PartialEq)]
+pub struct StepCall {
+    /// The step.
+    pub step: StepIx,
+    /// What to do.
+    pub call: Call,
+    /// Where the step stands: owned only when every side is.
+    pub status: Status,
+    /// Every side with reps, left before right.
+    pub sides: Vec<SideCall>,
+    /// The side that holds the step up, where one does.
+    pub weaker: Option<Side>,
+    /// Needs of this step that are not owned, lowest first.
+    pub holes: Vec<StepIx>,
+    /// Where an advance leads: steps whose needs are now all owned and that are not owned themselves.
+    pub next: Vec<StepIx>,
+    /// The next place for it, where it is owned in the last.
+    pub place: Option<Place>,
+    /// The next hands for it, where it is owned in the last.
+    pub hands: Option<Hands>,
+    /// Where a back leads: a hole below, the gait below, or the step itself.
+    pub back_to: Option<StepIx>,
+    /// Owned, and not asked for so long that a few reps are due.
+    pub due: bool,
+    /// Plain sentences, the deciding one first.
+    pub why: Vec<String>,
+}
+
+/// A call on the whole horse, before any on a rung.
+#[derive(Debug, Clone, PartialEq)]
+pub enum HorseCall {
+    /// One side fell off at once: possible pain.
+    LookAt(Pain),
+    /// It was noted sore.
+    Sore {
+        /// On which day.
+        since: NaiveDate,
+    },
+    /// Not today.
+    LeaveAlone(LeaveAlone),
+}
+
+impl HorseCall {
+    /// The call.
+    pub const fn call(&self) -> Call {
+        match self {
+            HorseCall::LookAt(_) | HorseCall::Sore { .. } => Call::LookAt,
+            HorseCall::LeaveAlone(_) => Call::LeaveAlone,
+        }
+    }
+
+    /// Plain sentences, the deciding one first.
+    pub fn why(&self, course: &Course) -> Vec<String> {
+        match self {
+            HorseCall::LookAt(pain) => pain.why(course),
+            HorseCall::Sore { since } => vec![
+                format!("Noted sore on {}: no training until someone has looked", since.format("%-d %B")),
+                "Mouth, feet, back, saddle first: dentist, farrier, vet, saddler. Write down what was found".to_owned(),
+            ],
+            HorseCall::LeaveAlone(leave) => vec![leave.to_string()],
+        }
+    }
+}

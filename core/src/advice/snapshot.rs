@@ -1,0 +1,30 @@
+//! An advisor that is put by: a horse of years takes long to watch again, and stands today as it stood a moment ago.
+
+use super::Advisor;
+use crate::curriculum::{Course, EMPTY_COURSE};
+
+/// All that an advisor has seen, without the course that it was seen on.
+#[derive(Debug, Clone)]
+pub struct AdvisorSnapshot {
+    advisor: Advisor<'static>,
+    steps: usize,
+}
+
+impl Advisor<'_> {
+    /// Puts it by.
+    pub fn snapshot(self) -> AdvisorSnapshot {
+        let steps = self.observer().course().steps().len();
+        AdvisorSnapshot { advisor: self.with_course(&EMPTY_COURSE), steps }
+    }
+}
+
+impl AdvisorSnapshot {
+    /// The advisor as it was put by.
+    ///
+    /// # Panics
+    /// If this is not the course that it was made for: what was seen is known by its place in that.
+    pub fn restore<'a>(&self, course: &'a Course) -> Advisor<'a> {
+        assert_eq!(self.steps, course.steps().len(), "an advisor was put by on another course");
+        self.advisor.clone().with_course(course)
+    }
+}

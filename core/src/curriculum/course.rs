@@ -1,0 +1,221 @@
+use std::collections::{BTreeMap, BTreeSet};
+
+use chrono::NaiveDate;
+
+use super::{Curriculum, Gait, Measure, Sides, Zone};
+use crate::response::Standard;
+
+/// Index of a [`Step`] in its [`Course`].
+pub type StepIx = usize;
+
+/// A rung at one gait: the thing that is owned or not.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Step {
+    /// Unique id: `T2`, or `S6@walk` for a rung with several gaits.
+    pub id: String,
+    /// The rung it belongs to.
+    pub rung: String,
+    /// Its name: `Poll on two reins at the walk`.
+    pub name: String,
+    /// The gait it is asked at.
+    pub gait: Gait,
+    /// Left and right, or the whole horse.
+    pub sides: Sides,
+    /// Steps that must be owned first.
+    pub needs: Vec<StepIx>,
+    /// How its answers are counted.
+    pub measure: Measure,
+    /// Where on the horse it shows.
+    pub zone: Option<Zone>,
+    /// What owning it means, as it was first.
+    pub standard: Standard,
+    /// Standards that came later, with the first day of each.
+    pub later: Vec<(NaiveDate, Standard)>,
+    /// Whether it is taught here; what is left out or passed by is there for its record alone.
+    pub taught: bool,
+}
+
+impl Step {
+    /// A step that is its own rung, is counted in reps and needs nothing.
+    pub fn plain(id: &str, gait: Gait, sides: Sides, standard: Standard) -> Step {
+        Step {
+            id: id.to_owned(),
+            rung: id.to_owned(),
+            name: id.to_owned(),
+            gait,
+            sides,
+            needs: vec![],
+            measure: Measure::Reps,
+            zone: None,
+            standard,
+            later: vec![],
+            taught: true,
+        }
+    }
+
+    /// What owning it means on a day.
+    pub fn standard_on(&self, on: NaiveDate) -> &Standard {
+        match self.standards_by(on) {
+            0 => &self.standard,
+            n => &self.later[n - 1].1,
+        }
+    }
+
+    /// The place of that standard among all that the step has had, the first being 0.
+    pub(crate) fn standards_by(&self, on: NaiveDate) -> usize {
+        self.later.iter().rposition(|(from, _)| *from <= on).map_or(0, |at| at + 1)
+    }
+}
+
+/// Steps with their needs, free of rings, in teaching order.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Course {
+    steps: Vec<Step>,
+    by_id: BTreeMap<String, StepIx>,
+    by_gait: BTreeMap<(String, Gait), StepIx>,
+}
+
+/// A course that nothing is asked on.
+pub(crate) static EMPTY_COURSE: Course = Course { steps: vec![], by_id: BTreeMap::new(), by_gait: BTreeMap::new() };
+
+/// Why a list of steps cannot be a course.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("{step}: {problem}")]
+pub struct CourseError {
+    /// The step at fault.
+    pub step: String,
+    /// What is wrong with it.
+    pub problem: String,
+}
+
+impl Course {
+    /// Every rung of a curriculum at each of its gaits.
+    ///
+    /// # Errors
+    /// A need that does not exist, or a ring of needs.
+    pub fn of(curriculum: &Curriculum) -> Result<Course, CourseError> {
+        let mut steps = Vec::new();
+        for rung in curriculum.rungs() {
+            for (n, &gait) in rung.gaits.iter().enumerate() {
+                let mut needs = Vec::new();
+                if n == 0 {
+                    for need in curriculum.needs_of(rung) {
+                        needs.push(match &need.gait {
+                            None => curriculum
+                                .rung(&need.rung)
+                                .map_or_else(|| need.rung.clone(), |r| step_id(r, r.gaits[0])),
+                            Some(gait) => format!("{}@{gait}", need.rung),
+                        });
+                    }
+                } else {
+                    needs.push(step_id(rung, rung.gaits[n - 1]));
+                }
+                let name =
+                    if rung.gaits.len() > 1 { format!("{} {}", rung.name, gait.phrase()) } else { rung.name.clone() };
+                steps.push((
+                    Step {
+                        id: step_id(rung, gait),
+                        rung: rung.id.clone(),
+                        name,
+                        gait,
+                        sides: rung.sides,
+                        needs: vec![],
+                        measure: rung.measure,
+                        zone: rung.zone,
+                        standard: rung.standard,
+                        later: curriculum.later_standards(&rung.id).to_vec(),
+                        taught: !curriculum.is_left_out(&rung.id) && !curriculum.is_passed(&rung.id),
+                    },
+                    needs,
+                ));
+            }
+        }
+        Course::new(steps)
+    }
+
+    /// Steps with the ids of their needs.
+    ///
+    /// # Errors
+    /// An id used twice, a need that does not exist, or a ring of needs.
+    pub fn new(steps: Vec<(Step, Vec<String>)>) -> Result<Course, CourseError> {
+        let mut by_id = BTreeMap::new();
+        for (ix, (step, _)) in steps.iter().enumerate() {
+            if by_id.insert(step.id.clone(), ix).is_some() {
+                return Err(CourseError { step: step.id.clone(), problem: "this id is used twice".into() });
+            }
+        }
+        let mut out = Vec::with_capacity(steps.len());
+        for (mut step, needs) in steps {
+            for need in needs {
+                let Some(&ix) = by_id.get(&need) else {
+                    return Err(CourseError {
+                        problem: format!("it needs {need}, which does not exist"),
+                        step: step.id,
+                    });
+                };
+                step.needs.push(ix);
+            }
+            out.push(step);
+        }
+        let by_gait = out.iter().enumerate().map(|(ix, s)| ((s.rung.clone(), s.gait), ix)).collect();
+        let course = Course { steps: out, by_id, by_gait };
+        match course.find_ring() {
+            Some(ix) => Err(CourseError {
+                step: course.steps[ix].id.clone(),
+                problem: "it needs itself by way of its needs".into(),
+            }),
+            None => Ok(course),
+        }
+    }
+
+    /// All steps, in teaching order.
+    pub fn steps(&self) -> &[Step] {
+        &self.steps
+    }
+
+    /// The step at an index that came from this course.
+    pub fn step(&self, ix: StepIx) -> &Step {
+        &self.steps[ix]
+    }
+
+    /// The step with this id.
+    pub fn find(&self, id: &str) -> Option<StepIx> {
+        self.by_id.get(id).copied()
+    }
+
+    /// The step of a rung at a gait.
+    pub fn find_at(&self, rung: &str, gait: Gait) -> Option<StepIx> {
+        self.by_gait.get(&(rung.to_owned(), gait)).copied()
+    }
+
+    /// A step and every step that it rests on, near or far.
+    pub fn down_from(&self, ix: StepIx) -> BTreeSet<StepIx> {
+        let (mut all, mut open) = (BTreeSet::from([ix]), vec![ix]);
+        while let Some(step) = open.pop() {
+            open.extend(self.steps[step].needs.iter().filter(|&&n| all.insert(n)));
+        }
+        all
+    }
+
+    /// A step that is reached from itself through needs, if there is one (Kahn's algorithm: what cannot be ordered).
+    fn find_ring(&self) -> Option<StepIx> {
+        let mut open: Vec<usize> = self.steps.iter().map(|s| s.needs.len()).collect();
+        let mut free: Vec<StepIx> = (0..open.len()).filter(|&i| open[i] == 0).collect();
+        while let Some(done) = free.pop() {
+            for (ix, step) in self.steps.iter().enumerate() {
+                let times = step.needs.iter().filter(|&&n| n == done).count();
+                if times > 0 {
+                    open[ix] -= times;
+                    if open[ix] == 0 {
+                        free.push(ix);
+                    }
+                }
+            }
+        }
+        open.iter().position(|&n| n > 0)
+    }
+}
+
+fn step_id(rung: &super::Rung, gait: Gait) -> String {
+    if rung.gaits.len() > 1 { format!("{}@{}", rung.id, gait.word()) } else { rung.id.clone() }
+}

@@ -1,0 +1,18 @@
+//! What is taught and in which order: rungs, gaits, sides and needs, read from data files and checked as a whole.
+
+mod change;
+mod course;
+mod definition;
+mod gait;
+mod place;
+mod rung;
+mod school;
+
+pub use change::{Change, DatedChange};
+pub(crate) use course::EMPTY_COURSE;
+pub use course::{Course, CourseError, Step, StepIx};
+pub use definition::{Curriculum, CurriculumError};
+pub use gait::{Gait, Side, Sides};
+pub use place::{Hands, Place};
+pub use rung::{Fault, Ladder, Measure, Need, Rung, Sign, SignKind, Zone};
+pub use school::{Choice, ExtraNeed, School};

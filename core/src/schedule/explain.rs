@@ -1,0 +1,161 @@
+//! What was left out of a plan, and why.
+
+use super::{
+    Ix, Ride, WeekProblem,
+    search::{PlacedRide as Placed, RideOption as Choice, SearchState as State, of_work},
+};
+
+/// A work with fewer rides than its worth has entries.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct LeftOut {
+    /// The work.
+    pub work: Ix,
+    /// How many rides are missing.
+    pub missed: usize,
+    /// Why, in plain words.
+    pub why: String,
+}
+
+/// A horse under its least.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Short {
+    /// The horse.
+    pub horse: Ix,
+    /// Its rides.
+    pub rides: usize,
+    /// Its least.
+    pub least: usize,
+    /// Why, in plain words.
+    pub why: String,
+}
+
+/// What keeps one way of riding a work out of a plan.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Blocker {
+    Most,
+    WeekLoad,
+    Gap,
+    Cows,
+    TwoDays,
+    Day,
+    Rider(usize),
+    Place(usize),
+    Cost,
+}
+
+/// Every work that lacks rides, in the order of the works.
+pub fn left_out(week: &WeekProblem, rides: &[Ride]) -> Vec<LeftOut> {
+    let state = state_of(week, rides);
+    let lacks = |w: &Ix| state.of_work[*w].len() < week.works[*w].worth.len();
+    (0..week.works.len())
+        .filter(lacks)
+        .map(|w| LeftOut {
+            work: w,
+            missed: week.works[w].worth.len() - state.of_work[w].len(),
+            why: why(week, &state, w, &of_work(week, w)),
+        })
+        .collect()
+}
+
+/// Every horse under its least, in the order of the horses.
+pub fn short(week: &WeekProblem, rides: &[Ride]) -> Vec<Short> {
+    let state = state_of(week, rides);
+    let mut out = vec![];
+    for (h, horse) in week.horses.iter().enumerate() {
+        let (rides, least) = (state.of_horse[h].len(), usize::from(horse.least));
+        if rides >= least {
+            continue;
+        }
+        let works: Vec<Ix> = (0..week.works.len()).filter(|&w| week.works[w].horse == h).collect();
+        let lacking = works.iter().copied().filter(|&w| state.of_work[w].len() < week.works[w].worth.len());
+        let best = lacking.max_by_key(|&w| (state.gain(w), std::cmp::Reverse(w)));
+        let why = match best {
+            None if works.is_empty() => "it has no works".to_owned(),
+            None => format!("its works have {rides} rides in all"),
+            Some(w) => format!("{}: {}", week.works[w].id, why(week, &state, w, &of_work(week, w))),
+        };
+        out.push(Short { horse: h, rides, least, why });
+    }
+    out
+}
+
+fn state_of<'w>(week: &'w WeekProblem, rides: &[Ride]) -> State<'w> {
+    let mut state = State::new(week);
+    for &ride in rides.iter().filter(|r| !week.fixed.contains(r)) {
+        state.put(Placed { ride, cost: 0, fixed: false });
+    }
+    state
+}
+
+/// The commonest blocker over all ways, the horse's own first.
+fn why(week: &WeekProblem, state: &State<'_>, w: Ix, ways: &[Choice]) -> String {
+    let work = &week.works[w];
+    if ways.is_empty() {
+        return no_way(week, w);
+    }
+    // Days on which it is ridden already say nothing, where there are others.
+    let mine: Vec<u8> = state.of_work[w].iter().map(|&s| state.placed(s).ride.day).collect();
+    let others: Vec<Choice> = ways.iter().copied().filter(|c| !mine.contains(&c.day)).collect();
+    let asked = if others.is_empty() { ways } else { &others };
+    let blockers: Vec<Blocker> = asked.iter().map(|&c| blocker(week, state, w, c)).collect();
+    let count = |b: Blocker| blockers.iter().filter(|x| **x == b).count();
+    let mut kinds = blockers.clone();
+    kinds.sort_unstable();
+    kinds.dedup();
+    let Some(top) = kinds.into_iter().max_by_key(|&b| count(b)) else { return no_way(week, w) };
+    let horse = &week.horses[work.horse];
+    match top {
+        Blocker::Most => format!("{} has its {} rides", horse.id, horse.most),
+        Blocker::WeekLoad => format!("{} would be over its load of {} for the week", horse.id, horse.week),
+        Blocker::Gap => format!("it needs {} days between rides", work.gap_days),
+        Blocker::Cows => "the cows of those days are worked".to_owned(),
+        Blocker::TwoDays => format!("{} would be over its load of {} for two days", horse.id, horse.two_days),
+        Blocker::Day => format!("{} is ridden on the days that are left for it", horse.id),
+        Blocker::Rider(r) => format!("{} is full on the days that are left for it", week.riders[r].id),
+        Blocker::Place(p) => format!("{} is full at the hours that are left for it", week.places[p].id),
+        Blocker::Cost => "it is worth less than its rider costs, or than what it would push out".to_owned(),
+    }
+}
+
+fn no_way(week: &WeekProblem, w: Ix) -> String {
+    let work = &week.works[w];
+    let horse = &week.horses[work.horse];
+    if horse.most == 0 {
+        format!("{} is to have no rides", horse.id)
+    } else if work.load > horse.week || work.load > horse.two_days {
+        format!("its load of {} is more than {} may have", work.load, horse.id)
+    } else if work.cows > week.cows.iter().copied().max().unwrap_or(0) {
+        "there are no cows for it on any day".to_owned()
+    } else {
+        format!("no hour fits its rider, its place, {} and the heat at once", horse.id)
+    }
+}
+
+fn blocker(week: &WeekProblem, state: &State<'_>, w: Ix, c: Choice) -> Blocker {
+    let work = &week.works[w];
+    let horse = &week.horses[work.horse];
+    let mine = || state.of_horse[work.horse].iter().map(|&s| state.placed(s).ride);
+    let load = &state.load[work.horse];
+    let d = usize::from(c.day);
+    let beside = |day: Option<usize>| day.and_then(|day| load.get(day)).copied().unwrap_or(0);
+    let near = |r: Ride| r.work == w && r.day.abs_diff(c.day) < work.gap_days;
+    if mine().count() >= usize::from(horse.most) {
+        Blocker::Most
+    } else if load.iter().sum::<u32>() + work.load > horse.week {
+        Blocker::WeekLoad
+    } else if mine().any(|r| r.work != w && r.day == c.day) {
+        Blocker::Day
+    } else if mine().any(near) {
+        Blocker::Gap
+    } else if work.cows > 0 && state.cows[d] + u32::from(work.cows) > u32::from(week.cows[d]) {
+        Blocker::Cows
+    } else if beside(d.checked_sub(1)).max(beside(Some(d + 1))) + work.load > horse.two_days {
+        Blocker::TwoDays
+    } else if state.time_fits(w, c) {
+        Blocker::Cost
+    } else if state.rider_is_free(w, c) {
+        Blocker::Place(c.place.into())
+    } else {
+        Blocker::Rider(c.rider.into())
+    }
+}

@@ -1,0 +1,132 @@
+//! One set: what its words came to, and whether they make a set.
+
+use cavesson_core::{
+    belief::{Count, ObstacleStage},
+    curriculum::{Gait, Measure, Rung, Side},
+    response::{ResponseTime, Weight},
+};
+
+use super::{Set, SetResult};
+
+/// The most reps that a set of the shorthand has.
+const MOST: u8 = 200;
+
+/// How a set came out, before it is known by what measure.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) enum Tally {
+    /// `6/8` or `6+1/8`.
+    Of { good: u8, tried: Option<u8>, all: u8 },
+    /// `3 laps`.
+    Laps(u8),
+    /// `30%`.
+    Share(u8),
+    /// `looks>two>crosses`.
+    Tries(Vec<ObstacleStage>),
+}
+
+/// What was written of a set so far.
+#[derive(Debug, Clone, Default)]
+pub(super) struct Draft<'a> {
+    pub rungs: Vec<&'a Rung>,
+    pub gait: Option<Gait>,
+    pub side: Option<Side>,
+    pub tally: Option<Tally>,
+    pub soft: Option<bool>,
+    pub weight: Option<Weight>,
+    pub time: Option<ResponseTime>,
+    pub faults: Vec<String>,
+}
+
+impl Draft<'_> {
+    /// The set, or what is wrong with it as a whole.
+    pub(super) fn finish(&self) -> Result<Set, String> {
+        let first = self.rungs.first().ok_or("which rung? begin a set with it")?;
+        let rung = match self.gait {
+            Some(gait) => self.rungs.iter().find(|r| r.gaits.contains(&gait)).ok_or_else(|| {
+                let gaits: Vec<&str> = first.gaits.iter().map(|g| g.word()).collect();
+                format!("{} is not trained at the {gait}; it is at {}", first.name, gaits.join(", "))
+            })?,
+            None => first,
+        };
+        let gait = self.gait.unwrap_or(rung.gaits[0]);
+        let side = self.side_of(rung)?;
+        let result = self.result_of(rung)?;
+        let counted = matches!(result, SetResult::Counted(_));
+        if counted && (self.weight.is_some() || self.time.is_some() || !self.faults.is_empty()) {
+            return Err(format!("{} is counted: no weight, seconds or faults with it", rung.name));
+        }
+        if matches!(result, SetResult::Reps { .. }) && self.soft.is_some() {
+            return Err(format!("{} is told in reps: soft and stiff say nothing of it", rung.name));
+        }
+        let faults = self.faults.clone();
+        let weight = self.weight.unwrap_or(Weight::Lemon);
+        Ok(Set { rung: rung.id.clone(), gait, side, result, weight, time: self.time, faults })
+    }
+
+    fn side_of(&self, rung: &Rung) -> Result<Side, String> {
+        match self.side {
+            Some(side) if rung.sides.has(side) => Ok(side),
+            Some(side) => Err(format!("{} has no side \"{side}\"", rung.name)),
+            None if rung.sides.has(Side::Both) => Ok(Side::Both),
+            None => Err(format!("{} has two sides: L or R", rung.name)),
+        }
+    }
+
+    fn result_of(&self, rung: &Rung) -> Result<SetResult, String> {
+        let name = &rung.name;
+        let tally = self.tally.as_ref().ok_or_else(|| match rung.measure {
+            Measure::Laps { .. } => format!("how many laps of {name}? as in 3 laps soft"),
+            Measure::Tries { .. } => format!("how far did each try at {name} get? as in looks>two>crosses"),
+            Measure::ReinShare { .. } => format!("what share of the bridle rein on {name}? as in 30% soft"),
+            _ => format!("how many of how many on {name}? as in 6/8"),
+        })?;
+        let soft = self.soft.unwrap_or(true);
+        let count = match (rung.measure, tally) {
+            (Measure::Reps, &Tally::Of { good, tried, all }) => {
+                let tried = tried.unwrap_or(0);
+                return if all > 0 && all <= MOST && u16::from(good) + u16::from(tried) <= u16::from(all) {
+                    Ok(SetResult::Reps { gave: good, tried, none: all - good - tried })
+                } else {
+                    Err(format!("a set has 1 to {MOST} reps, and no more good ones than all"))
+                };
+            }
+            (Measure::Laps { .. }, &Tally::Laps(laps)) => Count::Laps { laps, soft },
+            (Measure::NoseUps, &Tally::Of { good, tried: None, all }) => Count::NoseUps { circles: all, ups: good },
+            (Measure::SetUps, &Tally::Of { good, tried: None, all }) => Count::SetUps { asked: all, accepted: good },
+            (Measure::Mounts { .. }, &Tally::Of { good, tried: None, all }) => {
+                Count::Mounts { mounts: all, loose: good }
+            }
+            (Measure::Tries { .. }, Tally::Tries(tries)) => Count::Tries { tries: tries.clone() },
+            (Measure::ReinShare { .. }, &Tally::Share(bridle)) => Count::ReinShare { bridle, soft, asked: None },
+            (measure, _) => return Err(format!("{name} is counted in {}", in_words(measure))),
+        };
+        let softens = matches!(count, Count::Laps { .. } | Count::ReinShare { .. });
+        if self.soft.is_some() && !softens {
+            return Err(format!("soft and stiff say nothing of {name}"));
+        }
+        count.checked(rung.measure).map(SetResult::Counted).map_err(|e| e.to_string())
+    }
+}
+
+fn in_words(measure: Measure) -> &'static str {
+    match measure {
+        Measure::Reps => "reps, as in 6/8",
+        Measure::Laps { .. } => "laps, as in 3 laps soft",
+        Measure::NoseUps => "nose-ups over circles, as in 1/4",
+        Measure::SetUps => "set-ups accepted, as in 6/8",
+        Measure::Tries { .. } => "tries, as in looks>two>crosses",
+        Measure::ReinShare { .. } => "the share of the bridle rein, as in 30% soft",
+        Measure::Mounts { .. } => "mounts it stood loose for, as in 10/12",
+    }
+}
+
+/// A stage of a try: `one` for one foot on.
+pub(super) const STAGES: [(&str, ObstacleStage); 7] = [
+    ("looks", ObstacleStage::Looks),
+    ("toward", ObstacleStage::Toward),
+    ("one", ObstacleStage::OneFoot),
+    ("two", ObstacleStage::TwoFeet),
+    ("four", ObstacleStage::FourFeet),
+    ("stands", ObstacleStage::Stands),
+    ("crosses", ObstacleStage::Crosses),
+];

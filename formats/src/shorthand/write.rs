@@ -1,0 +1,55 @@
+use cavesson_core::{belief::Count, curriculum::Side};
+
+use super::{ParsedRide, Set, SetResult, set::STAGES};
+
+/// A ride in shorthand, one line. Read again it is the same ride, where its horse is known and its note holds no quote.
+pub fn write(ride: &ParsedRide) -> String {
+    let mut parts: Vec<String> = ride.sets.iter().map(write_set).collect();
+    if !ride.signs.is_empty() {
+        parts.push(ride.signs.join(" "));
+    }
+    if !ride.note.is_empty() {
+        parts.push(format!("\"{}\"", ride.note.replace('"', "'")));
+    }
+    let date = ride.date.map(|d| d.to_string());
+    let header: Vec<&str> = ride.horse.as_deref().into_iter().chain(date.as_deref()).collect();
+    let sets = parts.join(" · ");
+    if header.is_empty() { sets } else { format!("{}: {sets}", header.join(" ")) }
+}
+
+/// A set in shorthand.
+pub fn write_set(set: &Set) -> String {
+    let mut words = vec![set.rung.clone(), set.gait.word().to_owned()];
+    match set.side {
+        Side::Left => words.push("L".to_owned()),
+        Side::Right => words.push("R".to_owned()),
+        Side::Both => {}
+    }
+    match &set.result {
+        SetResult::Reps { gave, tried, none } => {
+            let all = u16::from(*gave) + u16::from(*tried) + u16::from(*none);
+            words.push(if *tried > 0 { format!("{gave}+{tried}/{all}") } else { format!("{gave}/{all}") });
+            words.push(set.weight.word().to_owned());
+            words.extend(set.time.map(|t| format!("{}s", t.seconds())));
+            words.extend(set.faults.iter().cloned());
+        }
+        SetResult::Counted(count) => words.push(write_count(count)),
+    }
+    words.join(" ")
+}
+
+/// A count in shorthand: `3laps soft`.
+pub fn write_count(count: &Count) -> String {
+    let soft = |soft: bool| if soft { "soft" } else { "stiff" };
+    match count {
+        Count::Laps { laps, soft: s } => format!("{laps}laps {}", soft(*s)),
+        Count::NoseUps { circles, ups } => format!("{ups}/{circles}"),
+        Count::SetUps { asked, accepted } => format!("{accepted}/{asked}"),
+        Count::Mounts { mounts, loose } => format!("{loose}/{mounts}"),
+        Count::ReinShare { bridle, soft: s, .. } => format!("{bridle}% {}", soft(*s)),
+        Count::Tries { tries } => {
+            let stage = |t: &_| STAGES.iter().find(|(_, r)| r == t).map_or("looks", |(w, _)| *w);
+            tries.iter().map(stage).collect::<Vec<_>>().join(">")
+        }
+    }
+}

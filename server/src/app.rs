@@ -1,0 +1,45 @@
+use std::{path::PathBuf, sync::Arc};
+
+use cavesson_sim::{WeatherSource, WeatherStation};
+use sqlx::PgPool;
+use tokio::sync::Semaphore;
+
+use crate::{http::StandingCaches, services::book::Books};
+
+/// How this server runs.
+#[derive(Debug, Clone)]
+pub struct Options {
+    /// Folder of the built site.
+    pub site: PathBuf,
+    /// Whether cookies are only for HTTPS.
+    pub secure_cookies: bool,
+    /// Whether the weather comes from the stand-in where nobody typed it in: in the demo, where nothing else is real either.
+    pub weather_stand_in: bool,
+}
+
+/// What every request can reach.
+#[derive(Clone)]
+pub struct App {
+    pub(crate) db: PgPool,
+    pub(crate) books: Arc<Books>,
+    pub(crate) caches: StandingCaches,
+    pub(crate) options: Arc<Options>,
+    pub(crate) weather: Option<Arc<dyn WeatherSource + Send + Sync>>,
+    /// Passwords are costly to check on purpose; only so many at a time.
+    pub(crate) password_checks: Arc<Semaphore>,
+}
+
+impl App {
+    /// An application over a database whose schema is up to date.
+    pub fn new(db: PgPool, options: Options) -> App {
+        let station = || Arc::new(WeatherStation { seed: 8020 }) as Arc<dyn WeatherSource + Send + Sync>;
+        App {
+            db,
+            books: Arc::default(),
+            caches: StandingCaches::default(),
+            weather: options.weather_stand_in.then(station),
+            options: Arc::new(options),
+            password_checks: Arc::new(Semaphore::new(2)),
+        }
+    }
+}

@@ -1,0 +1,301 @@
+//! The curriculum to read and to change: ladders, rungs, schools, faults, signs, and the scale of weights.
+
+pub(crate) mod change;
+
+use axum::{Json, extract::State};
+use cavesson_core::{
+    curriculum::{Curriculum, Gait, Measure, Rung, Sides, SignKind, Step, Zone},
+    response::{Standard, Weight},
+};
+use chrono::NaiveDate;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use utoipa_axum::{router::OpenApiRouter, routes};
+use uuid::Uuid;
+
+use crate::{
+    App, Problem,
+    auth::SignedIn,
+    http::{extract::QueryParams, horses, words},
+    services::{
+        barn_clock::today,
+        book::{Book, book},
+    },
+};
+
+/// The routes of this part.
+pub(crate) fn routes() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
+        .routes(routes!(read))
+        .routes(routes!(change::gone))
+        .routes(routes!(change::changes))
+        .routes(routes!(change::put_change))
+        .routes(routes!(change::file))
+        .routes(routes!(change::import))
+}
+
+/// Whose curriculum.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct Of {
+    /// A horse; without it, the barn's.
+    #[serde(default)]
+    horse: Option<Uuid>,
+}
+
+/// All that is taught, in teaching order.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct CurriculumOut {
+    ladders: Vec<LadderOut>,
+    rungs: Vec<RungOut>,
+    /// Every rung at each of its gaits.
+    steps: Vec<StepOut>,
+    schools: Vec<SchoolOut>,
+    faults: Vec<FaultOut>,
+    signs: Vec<SignOut>,
+    /// Lightest first.
+    weights: Vec<WeightOut>,
+}
+
+/// A question on which the trade disagrees.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct SchoolOut {
+    id: String,
+    question: String,
+    /// Id of the answer that holds here.
+    picked: String,
+    choices: Vec<ChoiceOut>,
+}
+
+#[derive(Serialize, ToSchema)]
+pub(crate) struct ChoiceOut {
+    id: String,
+    name: String,
+    says: String,
+}
+
+#[derive(Serialize, ToSchema)]
+pub(crate) struct LadderOut {
+    letter: String,
+    name: String,
+}
+
+#[derive(Serialize, ToSchema)]
+pub(crate) struct RungOut {
+    id: String,
+    name: String,
+    ladder: String,
+    #[schema(value_type = Vec<words::Side>)]
+    sides: Vec<&'static str>,
+    #[schema(value_type = Vec<words::Gait>)]
+    gaits: Vec<Gait>,
+    /// The cues in order.
+    ask: Vec<String>,
+    /// One part or two; two count only together.
+    answer: Vec<String>,
+    /// What owning it means today.
+    standard: StandardOut,
+    /// What it meant before, with the first day of each; the first has none.
+    before: Vec<BeforeOut>,
+    /// What it needs here: ids of rungs, or of steps.
+    needs: Vec<String>,
+    /// What it needs as it was written, with what is passed by or left out here.
+    below: Vec<String>,
+    /// How its answers are counted: reps, laps, nose-ups, set-ups, tries, rein-share, mounts.
+    measure: String,
+    #[schema(value_type = Option<words::Zone>)]
+    zone: Option<Zone>,
+    /// Whether it is taught here; what is not is left out or passed by.
+    taught: bool,
+    /// Counted as owned where others need it.
+    passed: bool,
+    /// Tags of the faults that show on it, commonest first.
+    faults: Vec<String>,
+    cautions: Vec<String>,
+    note: String,
+}
+
+#[derive(Serialize, ToSchema)]
+pub(crate) struct StandardOut {
+    /// Share of reps that must meet it, 0 to 1.
+    share: f64,
+    #[schema(value_type = words::Weight)]
+    weight: Weight,
+    seconds: f64,
+    days: u8,
+    /// All of it in plain words.
+    words: String,
+}
+
+/// A standard that held until a later one came.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct BeforeOut {
+    until: NaiveDate,
+    standard: StandardOut,
+}
+
+#[derive(Serialize, ToSchema)]
+pub(crate) struct StepOut {
+    id: String,
+    rung: String,
+    name: String,
+    #[schema(value_type = words::Gait)]
+    gait: Gait,
+    #[schema(value_type = Vec<words::Side>)]
+    sides: Vec<&'static str>,
+    /// Ids of the steps that must be owned first.
+    needs: Vec<String>,
+}
+
+#[derive(Serialize, ToSchema)]
+pub(crate) struct FaultOut {
+    tag: String,
+    name: String,
+    likely: String,
+    remedy: String,
+    go_to: Vec<String>,
+}
+
+#[derive(Serialize, ToSchema)]
+pub(crate) struct SignOut {
+    tag: String,
+    name: String,
+    /// Letting down, or else tight or off.
+    soft: bool,
+    /// Not a day for something new.
+    off: bool,
+}
+
+#[derive(Serialize, ToSchema)]
+pub(crate) struct WeightOut {
+    #[schema(value_type = words::Weight)]
+    weight: Weight,
+    /// In a sentence: "an egg".
+    phrase: &'static str,
+    /// Nominal force on one rein.
+    newtons: f64,
+}
+
+fn side_words(sides: Sides) -> Vec<&'static str> {
+    sides.list().iter().map(|s| s.word()).collect()
+}
+
+fn standard_out(s: &Standard) -> StandardOut {
+    StandardOut {
+        share: s.share.fraction(),
+        weight: s.weight,
+        seconds: s.seconds.seconds(),
+        days: s.days,
+        words: s.in_words(),
+    }
+}
+
+fn before(c: &Curriculum, rung: &Rung, today: NaiveDate) -> Vec<BeforeOut> {
+    let later = c.later_standards(&rung.id);
+    let held = std::iter::once(&rung.standard).chain(later.iter().map(|(_, s)| s));
+    let ends = later.iter().map(|(from, _)| *from).filter(|from| *from <= today);
+    ends.zip(held).map(|(until, s)| BeforeOut { until, standard: standard_out(s) }).collect()
+}
+
+fn measure_word(measure: Measure) -> String {
+    let value = serde_json::to_value(measure).unwrap_or_default();
+    value["kind"].as_str().unwrap_or("reps").to_owned()
+}
+
+fn rung_out(c: &Curriculum, r: &Rung, today: NaiveDate) -> RungOut {
+    RungOut {
+        id: r.id.clone(),
+        name: r.name.clone(),
+        ladder: r.id.chars().take(1).collect(),
+        sides: side_words(r.sides),
+        gaits: r.gaits.clone(),
+        ask: r.ask.clone(),
+        answer: r.answer.clone(),
+        standard: standard_out(&c.standard_on(r, today)),
+        before: before(c, r, today),
+        needs: c.needs_of(r).map(|n| n.clone().into()).collect(),
+        below: r.needs.iter().map(|n| n.clone().into()).collect(),
+        measure: measure_word(r.measure),
+        zone: r.zone,
+        taught: !c.is_left_out(&r.id) && !c.is_passed(&r.id),
+        passed: c.is_passed(&r.id),
+        faults: r.faults.clone(),
+        cautions: r.cautions.clone(),
+        note: r.note.clone(),
+    }
+}
+
+/// The curriculum of the barn, or of one of its horses.
+#[utoipa::path(get, path = "/api/curriculum", params(Of),
+    responses((status = 200, body = CurriculumOut), (status = 404, body = Problem)))]
+pub(crate) async fn read(
+    State(app): State<App>,
+    signed: SignedIn,
+    QueryParams(of): QueryParams<Of>,
+) -> Result<Json<CurriculumOut>, Problem> {
+    if let Some(horse) = of.horse {
+        horses::find(&app, &signed, horse).await?;
+    }
+    let today = today(&app, &signed).await?;
+    let book = book(&app, &signed.scope, of.horse).await?;
+    Ok(Json(told(&book, today)))
+}
+
+fn told(book: &Book, today: NaiveDate) -> CurriculumOut {
+    let c = &book.curriculum;
+    let step = |s: &Step| StepOut {
+        id: s.id.clone(),
+        rung: s.rung.clone(),
+        name: s.name.clone(),
+        gait: s.gait,
+        sides: side_words(s.sides),
+        needs: s.needs.iter().map(|&n| book.course.step(n).id.clone()).collect(),
+    };
+    CurriculumOut {
+        ladders: c.ladders().iter().map(|l| LadderOut { letter: l.letter.to_string(), name: l.name.clone() }).collect(),
+        rungs: c.rungs().iter().map(|r| rung_out(c, r, today)).collect(),
+        steps: book.course.steps().iter().map(step).collect(),
+        schools: schools(c),
+        faults: c
+            .faults()
+            .iter()
+            .map(|f| FaultOut {
+                tag: f.tag.clone(),
+                name: f.name.clone(),
+                likely: f.likely.clone(),
+                remedy: f.remedy.clone(),
+                go_to: f.go_to.clone(),
+            })
+            .collect(),
+        signs: c
+            .signs()
+            .iter()
+            .map(|s| SignOut {
+                tag: s.tag.clone(),
+                name: s.name.clone(),
+                soft: s.kind == SignKind::Soft,
+                off: s.kind == SignKind::Off,
+            })
+            .collect(),
+        weights: Weight::ALL
+            .iter()
+            .map(|&w| WeightOut { weight: w, phrase: w.phrase(), newtons: f64::from(w.millinewtons()) / 1000.0 })
+            .collect(),
+    }
+}
+
+fn schools(c: &Curriculum) -> Vec<SchoolOut> {
+    c.schools()
+        .iter()
+        .map(|s| SchoolOut {
+            id: s.id.clone(),
+            question: s.question.clone(),
+            picked: c.choice(s).id.clone(),
+            choices: s
+                .choice
+                .iter()
+                .map(|c| ChoiceOut { id: c.id.clone(), name: c.name.clone(), says: c.says.clone() })
+                .collect(),
+        })
+        .collect()
+}

@@ -1,0 +1,108 @@
+//! Reading requests, with problems that name the field at fault.
+
+use axum::{
+    body::Bytes,
+    extract::{FromRequest, FromRequestParts, Path, Query, Request},
+    http::request::Parts,
+};
+use serde::{Deserialize, de::DeserializeOwned};
+use utoipa::IntoParams;
+use uuid::Uuid;
+
+use crate::Problem;
+
+/// A JSON body. A value of the wrong type is told with the path of its field.
+pub(crate) struct Body<T>(pub(crate) T);
+
+impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Body<T> {
+    type Rejection = Problem;
+
+    async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
+        let bytes = Bytes::from_request(request, state).await.map_err(|e| Problem::malformed(e.body_text()))?;
+        let mut json = serde_json::Deserializer::from_slice(&bytes);
+        serde_path_to_error::deserialize(&mut json).map(Body).map_err(|e| {
+            let path = e.path().to_string();
+            let inner = e.into_inner();
+            if inner.is_data() {
+                let text = inner.to_string();
+                let detail = text.split(" at line ").next().unwrap_or_default();
+                Problem::field(if path == "." { "body" } else { &path }, detail)
+            } else {
+                Problem::malformed(format!("The body is not JSON: {inner}"))
+            }
+        })
+    }
+}
+
+/// An id in the path. A text that is no UUID is no thing of this barn.
+pub(crate) struct Id(pub(crate) Uuid);
+
+impl<S: Send + Sync> FromRequestParts<S> for Id {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        let Path(text) =
+            Path::<String>::from_request_parts(parts, state).await.map_err(|e| Problem::malformed(e.body_text()))?;
+        text.parse().map(Id).map_err(|_| Problem::malformed(format!("\"{text}\" is not an id; ids are UUIDs")))
+    }
+}
+
+/// Two ids in the path.
+pub(crate) struct Ids(pub(crate) Uuid, pub(crate) Uuid);
+
+impl<S: Send + Sync> FromRequestParts<S> for Ids {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        Path::<(Uuid, Uuid)>::from_request_parts(parts, state)
+            .await
+            .map(|Path((a, b))| Ids(a, b))
+            .map_err(|_| Problem::malformed("An id in the address is not a UUID"))
+    }
+}
+
+/// Where a page of a list begins and how long it is.
+#[derive(Debug, Clone, Copy, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct Paging {
+    /// Rows to pass over.
+    #[serde(default)]
+    #[param(minimum = 0)]
+    pub(crate) offset: i64,
+    /// Rows to send, 1 to 200.
+    #[serde(default = "default_limit")]
+    #[param(minimum = 1, maximum = 200)]
+    pub(crate) limit: i64,
+    /// Archived ones instead of those in work.
+    #[serde(default)]
+    pub(crate) archived: bool,
+}
+
+fn default_limit() -> i64 {
+    50
+}
+
+/// A query string, with problems as problem documents.
+pub(crate) struct QueryParams<T>(pub(crate) T);
+
+impl<T: DeserializeOwned, S: Send + Sync> FromRequestParts<S> for QueryParams<T> {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        let Query(value) =
+            Query::from_request_parts(parts, state).await.map_err(|e| Problem::malformed(e.body_text()))?;
+        Ok(QueryParams(value))
+    }
+}
+
+impl Paging {
+    pub(crate) fn checked(self) -> Result<Paging, Problem> {
+        if self.offset < 0 || self.offset > 10_000_000 {
+            return Err(Problem::field("offset", "offset must be 0 or more"));
+        }
+        if !(1..=200).contains(&self.limit) {
+            return Err(Problem::field("limit", "limit must be from 1 to 200"));
+        }
+        Ok(self)
+    }
+}

@@ -1,0 +1,137 @@
+//! The HTTP interface: handlers, requests and responses by part of the job.
+
+pub(crate) mod barn;
+pub(crate) mod curriculum;
+pub(crate) mod extract;
+pub(crate) mod horses;
+pub(crate) mod problem;
+pub(crate) mod rides;
+pub(crate) mod schedule;
+pub(crate) mod sign_in;
+pub(crate) mod site;
+pub(crate) mod today;
+pub(crate) mod validate;
+pub(crate) mod weather;
+pub(crate) mod words;
+
+pub(crate) use crate::services::standing::StandingCaches;
+pub use crate::services::standing::keep_warm;
+
+use axum::{
+    Router,
+    extract::{DefaultBodyLimit, Request},
+    http::{HeaderValue, Method, header},
+    middleware::{self, Next},
+    response::{IntoResponse, Response},
+};
+use tower_http::{
+    catch_panic::CatchPanicLayer,
+    compression::{CompressionLayer, DefaultPredicate, Predicate, predicate::NotForContentType},
+    trace::TraceLayer,
+};
+use utoipa::OpenApi;
+use utoipa_axum::{router::OpenApiRouter, routes};
+
+use crate::{App, Problem, http::site::site};
+
+#[derive(OpenApi)]
+#[openapi(info(
+    title = "Cavesson",
+    description = "Training log and second opinion for western performance horses. \
+                   Ids are UUIDs made by the client; writing the same thing twice is harmless. \
+                   Errors are problem documents (RFC 9457). Requests other than GET carry the session's token in `x-csrf-token`."
+))]
+struct Document;
+
+fn routes() -> OpenApiRouter<App> {
+    OpenApiRouter::with_openapi(Document::openapi())
+        .routes(routes!(sign_in::setup, sign_in::create_first_trainer))
+        .routes(routes!(sign_in::sign_in))
+        .routes(routes!(sign_in::demo_sign_in))
+        .routes(routes!(sign_in::sign_out))
+        .routes(routes!(sign_in::sign_out_everywhere))
+        .routes(routes!(sign_in::me))
+        .merge(barn::routes())
+        .merge(horses::routes())
+        .merge(rides::routes())
+        .merge(schedule::routes())
+        .merge(curriculum::routes())
+        .routes(routes!(today::read))
+        .routes(routes!(weather::read, weather::put))
+}
+
+/// The OpenAPI document of every route.
+pub fn openapi() -> utoipa::openapi::OpenApi {
+    let mut document = routes().split_for_parts().1;
+    // The generator writes an empty licence where the package names none.
+    document.info.license = None;
+    // Handlers are named for their module ("read", "put"); in the document each operation needs a name of its own.
+    for (path, item) in &mut document.paths.paths {
+        let name = path.trim_start_matches("/api/").replace(['{', '}'], "").replace(['/', '-'], "_");
+        let operations = [
+            ("get", &mut item.get),
+            ("put", &mut item.put),
+            ("post", &mut item.post),
+            ("patch", &mut item.patch),
+            ("delete", &mut item.delete),
+        ];
+        for (method, operation) in operations {
+            if let Some(operation) = operation {
+                operation.operation_id = Some(format!("{method}_{name}"));
+            }
+        }
+    }
+    document
+}
+
+/// What is told line by line is not gathered to be compressed.
+fn as_a_whole() -> impl Predicate {
+    DefaultPredicate::new().and(NotForContentType::const_new("application/x-ndjson"))
+}
+
+/// The whole application.
+pub fn app(state: App) -> Router {
+    let (api, _) = routes().split_for_parts();
+    let api = api
+        .route("/api/{*rest}", axum::routing::any(|| async { Problem::unknown_route() }))
+        .layer(middleware::from_fn(same_origin_only))
+        .layer(middleware::map_response(no_store))
+        .layer(DefaultBodyLimit::max(1024 * 1024))
+        .route("/calendar/{file}", axum::routing::get(schedule::feeds::read));
+    api.merge(site(&state.options.site))
+        .layer(middleware::map_response(security_headers))
+        .layer(CompressionLayer::new().compress_when(as_a_whole()))
+        .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| Problem::broken().into_response()))
+        .layer(TraceLayer::new_for_http())
+        .with_state(state)
+}
+
+/// Refuses requests that another site made the browser send.
+async fn same_origin_only(request: Request, next: Next) -> Response {
+    let unsafe_method = !matches!(*request.method(), Method::GET | Method::HEAD);
+    let headers = request.headers();
+    let foreign_fetch = headers.get("sec-fetch-site").is_some_and(|v| v != "same-origin" && v != "none");
+    let origin = headers.get(header::ORIGIN).and_then(|v| v.to_str().ok());
+    let host = headers.get(header::HOST).and_then(|v| v.to_str().ok());
+    let foreign_origin = origin.is_some_and(|o| o.split_once("://").map(|(_, rest)| rest) != host);
+    if unsafe_method && (foreign_fetch || foreign_origin) {
+        return Problem::forbidden("The request comes from another site").into_response();
+    }
+    next.run(request).await
+}
+
+async fn no_store(mut response: Response) -> Response {
+    response.headers_mut().insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+    response
+}
+
+async fn security_headers(mut response: Response) -> Response {
+    // The styling library writes style elements as it runs, hence 'unsafe-inline' for styles alone.
+    let policy = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; \
+                  base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+    let headers = response.headers_mut();
+    headers.insert(header::CONTENT_SECURITY_POLICY, HeaderValue::from_static(policy));
+    headers.insert(header::X_CONTENT_TYPE_OPTIONS, HeaderValue::from_static("nosniff"));
+    headers.insert(header::REFERRER_POLICY, HeaderValue::from_static("same-origin"));
+    response
+}

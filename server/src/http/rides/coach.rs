@@ -1,0 +1,248 @@
+//! The coach's line while riding, and what the ride came to.
+
+use std::collections::BTreeMap;
+
+use axum::{Json, extract::State};
+use cavesson_core::{
+    advice::{ANTICIPATES, Call, Status},
+    curriculum::{Gait, Side, StepIx},
+    load::{Class, GaitMinutes, LoadWeek},
+    ride::{Advice, AskedRep, RideProgress, Split, best, coach},
+};
+use cavesson_store::{
+    log::{
+        rep::{self, LoggedRep, SetKey},
+        ride::{self, Ride},
+    },
+    planned,
+};
+use chrono::{DateTime, Days, Utc};
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::{
+    App, Problem,
+    auth::SignedIn,
+    http::{
+        extract::Id,
+        weather::{air_at, hour_of},
+        words::{self, MinutesDoc},
+    },
+    services::{
+        book::{Book, book},
+        standing::{
+            self, foreseen,
+            response::{StandingOut, StepStanding},
+        },
+    },
+};
+
+/// The coach's line.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct CoachOut {
+    /// None before the first ask.
+    #[schema(value_type = Option<words::Advice>)]
+    advice: Option<&'static str>,
+    why: String,
+    /// The step to go to, where it says slower.
+    step: Option<String>,
+    /// Reps that it was said after.
+    reps: usize,
+}
+
+/// What a ride came to.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct SummaryOut {
+    /// The best answer of the day.
+    best: Option<BestOut>,
+    /// Minutes by gait: as noted, else guessed from the asks.
+    #[schema(value_type = MinutesDoc)]
+    minutes: GaitMinutes,
+    noted: bool,
+    /// Minutes × intensity.
+    load: u32,
+    /// The same over the seven days that end with this ride.
+    week_load: u32,
+    /// Mean over standard deviation of the days' loads; none where all are the same.
+    monotony: Option<f64>,
+    /// Load × monotony.
+    strain: Option<f64>,
+    #[schema(value_type = Option<words::WorkClass>)]
+    class: Option<Class>,
+    /// The calls on what was ridden, as they are now.
+    calls: Vec<NextCall>,
+}
+
+/// The best answer of a ride.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct BestOut {
+    step: String,
+    name: String,
+    #[schema(value_type = words::Side)]
+    side: Side,
+    /// `a feather, 0.9 s`.
+    words: String,
+}
+
+/// The call on a step that was ridden.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct NextCall {
+    step: String,
+    name: String,
+    #[schema(value_type = Option<words::Call>)]
+    call: Option<Call>,
+    why: String,
+}
+
+type Sets = Vec<(SetKey, Vec<LoggedRep>)>;
+
+async fn ridden(app: &App, signed: &SignedIn, id: Uuid) -> Result<(Ride, Sets, std::sync::Arc<Book>), Problem> {
+    let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    let sets = rep::of_rides(&app.db, &signed.scope, &[id], false).await?;
+    let book = book(app, &signed.scope, Some(ride.horse_id)).await?;
+    Ok((ride, sets, book))
+}
+
+/// The asks of a ride in the order in which they were made, with their seconds from the first.
+fn asks(sets: &Sets, book: &Book) -> Vec<AskedRep> {
+    let mut all: Vec<(&SetKey, &LoggedRep)> =
+        sets.iter().flat_map(|(key, reps)| reps.iter().map(move |r| (key, r))).collect();
+    // A rep without a time stands where its set does: such come from another hand or another day's habit.
+    all.sort_by_key(|(key, r)| (r.asked_at.is_none(), r.asked_at, key.position, r.position));
+    let first: Option<DateTime<Utc>> = all.iter().find_map(|(_, r)| r.asked_at);
+    let asked = |(key, r): &(&SetKey, &LoggedRep)| {
+        let since = |at: DateTime<Utc>| u32::try_from((at - first?).num_seconds()).ok();
+        Some(AskedRep {
+            step: book.course.find_at(&key.rung, key.gait)?,
+            side: key.side,
+            rep: r.rep,
+            early: r.faults.iter().any(|f| f == ANTICIPATES),
+            at: r.asked_at.and_then(since),
+        })
+    };
+    all.iter().filter_map(asked).collect()
+}
+
+/// What the coach says after the last ask.
+#[utoipa::path(get, path = "/api/rides/{id}/coach", params(("id" = Uuid, Path)),
+    responses((status = 200, body = CoachOut), (status = 404, body = Problem)))]
+pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<CoachOut>, Problem> {
+    let (ride, sets, book) = ridden(&app, &signed, id).await?;
+    let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
+    let air = air_at(&app, &signed.scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
+    let known = foreseen(&app, &signed.scope, ride.horse_id).await?;
+    let asked = asks(&sets, &book);
+    let (splits, foreseen) = (splits(known.as_ref(), &book), shares(known.as_ref(), &book));
+    let so_far = RideProgress {
+        course: &book.course,
+        on: ride.ridden_on,
+        asked: &asked,
+        splits: &splits,
+        foreseen: &foreseen,
+        heat: air.map(|a| a.0.band()).unwrap_or_default(),
+    };
+    let said = coach(&so_far);
+    let step = said.as_ref().and_then(|s| match s.advice {
+        Advice::SlowDown(step) => Some(book.course.step(step).id.clone()),
+        _ => None,
+    });
+    Ok(Json(CoachOut {
+        advice: said.as_ref().map(|s| s.advice.word()),
+        why: said.map(|s| s.why).unwrap_or_default(),
+        step,
+        reps: asked.len(),
+    }))
+}
+
+fn splits(known: Option<&StandingOut>, book: &Book) -> BTreeMap<StepIx, Split> {
+    let main = known.and_then(|k| k.line.main.as_ref());
+    let split = main.and_then(|m| Some((book.course.find(&m.id)?, Split { left: m.left?, right: m.right? })));
+    split.into_iter().collect()
+}
+
+/// What is expected of each side that has been ridden on three days or more.
+fn shares(known: Option<&StandingOut>, book: &Book) -> BTreeMap<(StepIx, Side), f64> {
+    let steps = known.iter().flat_map(|k| &k.steps);
+    let sides = steps.flat_map(|s| s.sides.iter().map(move |side| (s, side)));
+    sides
+        .filter(|(_, side)| side.days >= 3)
+        .filter_map(|(s, side)| Some(((book.course.find(&s.id)?, side.side), side.share.mean)))
+        .collect()
+}
+
+/// What a ride came to: the best answer, minutes and load, and the calls that follow.
+#[utoipa::path(get, path = "/api/rides/{id}/summary", params(("id" = Uuid, Path)),
+    responses((status = 200, body = SummaryOut), (status = 404, body = Problem)))]
+pub(crate) async fn summary(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<SummaryOut>, Problem> {
+    let (ride, sets, book) = ridden(&app, &signed, id).await?;
+    let asked = asks(&sets, &book);
+    let noted: Option<GaitMinutes> = ride.minutes.clone().and_then(|m| serde_json::from_value(m).ok());
+    let timed: Vec<(Gait, u32)> = asked.iter().filter_map(|a| Some((book.course.step(a.step).gait, a.at?))).collect();
+    let minutes = noted.unwrap_or_else(|| GaitMinutes::estimated(&timed));
+    let from = ride.ridden_on - Days::new(6);
+    let mut week = LoadWeek::default();
+    for (on, kept) in ride::minutes(&app.db, &signed.scope, ride.horse_id, from, ride.ridden_on).await? {
+        let (day, more) =
+            ((on - from).num_days() as usize, serde_json::from_value::<GaitMinutes>(kept).unwrap_or_default());
+        week.days[day] = Gait::ALL.into_iter().fold(week.days[day], |m, g| m.plus(g, more.at(g)));
+    }
+    if noted.is_none() {
+        week.days[6] = Gait::ALL.into_iter().fold(week.days[6], |m, g| m.plus(g, minutes.at(g)));
+    }
+    let standing = standing::of_horse(&app, &signed, ride.horse_id).await?;
+    Ok(Json(SummaryOut {
+        best: best_of(&asked, &book, ride.ridden_on),
+        minutes,
+        noted: noted.is_some(),
+        load: minutes.load(),
+        week_load: week.load(),
+        monotony: week.monotony(),
+        strain: week.strain(),
+        class: week.class(),
+        calls: calls(&asked, &book, &standing),
+    }))
+}
+
+/// The best answer: of the subject that was asked most, else of any.
+fn best_of(asked: &[AskedRep], book: &Book, on: chrono::NaiveDate) -> Option<BestOut> {
+    let mut counts: BTreeMap<StepIx, usize> = BTreeMap::new();
+    for a in asked {
+        *counts.entry(a.step).or_default() += 1;
+    }
+    let mut steps: Vec<(StepIx, usize)> = counts.into_iter().collect();
+    steps.sort_by_key(|&(_, n)| std::cmp::Reverse(n));
+    steps.into_iter().find_map(|(ix, _)| {
+        let step = book.course.step(ix);
+        let here = || asked.iter().filter(|a| a.step == ix);
+        let top = *best(step.standard_on(on), here().map(|a| &a.rep))?;
+        let side = here().find(|a| a.rep == top)?.side;
+        let hand = top.weight.phrase();
+        let words = top.time.map_or_else(|| hand.to_owned(), |t| format!("{hand}, {t}"));
+        Some(BestOut { step: step.id.clone(), name: step.name.clone(), side, words })
+    })
+}
+
+fn calls(asked: &[AskedRep], book: &Book, standing: &StandingOut) -> Vec<NextCall> {
+    let ridden: Vec<&str> = asked.iter().map(|a| book.course.step(a.step).id.as_str()).collect();
+    let mut steps: Vec<_> = standing.steps.iter().filter(|s| ridden.contains(&s.id.as_str())).collect();
+    steps.sort_by_key(|s| (s.status != Status::Slipping, s.status != Status::Learning));
+    let call = |s: &&StepStanding| NextCall {
+        step: s.id.clone(),
+        name: s.name.clone(),
+        call: s.call,
+        why: s.why.first().cloned().unwrap_or_default(),
+    };
+    steps.iter().map(call).collect()
+}
+
+/// Notes the air in which a ride begins.
+pub(crate) async fn begin(app: &App, signed: &SignedIn, ride: &Ride) -> Result<(), Problem> {
+    let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
+    if let Some((air, _)) = air_at(app, &signed.scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?
+    {
+        let hot = air.band() >= cavesson_core::load::HeatBand::Care;
+        planned::note_air(&app.db, &signed.scope, ride.id, air, hot).await?;
+    }
+    Ok(())
+}

@@ -1,0 +1,378 @@
+//! The plan of a ride, the trainer's changes to it, and the checks before mounting.
+
+use axum::{
+    Json,
+    extract::{Path, State},
+    http::StatusCode,
+};
+use cavesson_core::{
+    advice::{Call, Standing},
+    curriculum::{Course, Gait, Place, Side, StepIx},
+    load::HeatBand,
+    ride::{
+        Check as CoreCheck, CheckContext, Conditions, Edit, Mouthpiece, Part, RidePlan, checks, has_sore_mouth,
+        is_unsettled, plan,
+    },
+};
+use cavesson_store::{
+    Put,
+    gear::{self, Gear},
+    log::{
+        dropped::get_or_restore,
+        ride::{self, Ride},
+    },
+    planned::{self, Checked},
+};
+use chrono::Datelike;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::{
+    App, Problem,
+    auth::{Rider, Role, SignedIn},
+    http::{
+        extract::{Body, Id, Ids},
+        horses::{self, gear::MouthpieceKind},
+        validate::Check,
+        weather::{HeatOut, Known, air_at, heat_out, hour_of},
+        words::{self, from_word, word},
+    },
+    services::{
+        book::book,
+        standing::{Record, standing_on},
+    },
+};
+
+/// A planned ride.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(crate) struct PlanOut {
+    parts: Vec<PartOut>,
+    /// Why this ride, the deciding reason first.
+    why: Vec<String>,
+    next_best: Option<NextBestOut>,
+    /// What quitting looks like.
+    quit: String,
+    /// Whether the trainer changed it.
+    edited: bool,
+    /// What applies before mounting, what the ride waits for first.
+    checks: Vec<CheckOut>,
+    /// Ids of the checks that the ride still waits for.
+    waits_for: Vec<String>,
+    heat: Option<HeatOut>,
+    /// Ids of the gear it is ridden in; that of the last ride where none was picked yet.
+    gear: Vec<Uuid>,
+}
+
+/// A part of a planned ride.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(crate) struct PartOut {
+    #[schema(value_type = words::Purpose)]
+    purpose: &'static str,
+    /// Id of the step, where one is ridden in it.
+    step: Option<String>,
+    name: Option<String>,
+    reps: Option<u8>,
+    /// Per cent of the reps on the left and on the right.
+    left: Option<u8>,
+    right: Option<u8>,
+    #[schema(value_type = Option<words::Side>)]
+    first: Option<Side>,
+    /// About how long.
+    minutes: u8,
+    says: String,
+}
+
+/// What came next, and why it waits.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(crate) struct NextBestOut {
+    step: String,
+    name: String,
+    why: String,
+}
+
+/// A check before mounting, as it stands.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(crate) struct CheckOut {
+    id: String,
+    says: String,
+    why: String,
+    must: bool,
+    /// The sides that are answered each for itself.
+    #[schema(value_type = Vec<words::Side>)]
+    sides: Vec<Side>,
+    answers: Vec<AnswerOut>,
+}
+
+/// An answer to a check.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(crate) struct AnswerOut {
+    side: String,
+    answer: CheckAnswer,
+    words: String,
+    who: String,
+}
+
+/// How a check was answered.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(crate) enum CheckAnswer {
+    /// It holds.
+    Well,
+    /// It does not.
+    Not,
+    /// Ridden all the same, by the trainer, with the reason in writing.
+    Overruled,
+}
+
+/// An answer to a check before mounting.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct CheckIn {
+    #[schema(value_type = words::Side)]
+    side: Side,
+    answer: CheckAnswer,
+    /// Why, where it is overruled.
+    #[serde(default)]
+    words: String,
+}
+
+/// A kind of change to a plan.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+#[allow(missing_docs)]
+pub(crate) enum EditKind {
+    Swap,
+    Drop,
+    Add,
+}
+
+/// A change to a plan.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct EditIn {
+    edit: EditKind,
+    /// Id of a step: the one that is swapped, dropped or added.
+    step: String,
+    /// The one that takes its place in a swap.
+    #[serde(default)]
+    into: Option<String>,
+}
+
+/// The plan of a ride, as the trainer changed it.
+#[utoipa::path(get, path = "/api/rides/{id}/plan", params(("id" = Uuid, Path)),
+    responses((status = 200, body = PlanOut), (status = 404, body = Problem)))]
+pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<PlanOut>, Problem> {
+    Ok(Json(planned(&app, &signed, id).await?))
+}
+
+async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Problem> {
+    let scope = &signed.scope;
+    let ride = ride::get(&app.db, scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    let horse = horses::find(app, signed, ride.horse_id).await?;
+    let barn = cavesson_store::barn::get(&app.db, scope).await?;
+    let air = air_at(app, scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
+    let notes = ride::last_notes(&app.db, scope, &[ride.horse_id], ride.ridden_on).await?;
+    let edits = planned::edits(&app.db, scope, id).await?;
+    let answered = planned::checks(&app.db, scope, id).await?;
+    let picked = gear::of_ride(&app.db, scope, id).await?;
+    let worn = if picked.is_empty() {
+        gear::of_last_ride(&app.db, scope, ride.horse_id, ride.ridden_on).await?
+    } else {
+        picked
+    };
+    let mut gear = gear::of_horse(&app.db, scope, ride.horse_id, ride.ridden_on).await?;
+    gear.retain(|g| worn.contains(&g.id));
+    let day = Conditions {
+        place: from_word(&ride.place)?,
+        hands: from_word(&hands_of(app, scope, &ride).await?)?,
+        heat: air.map(|(air, _)| air.band()).unwrap_or_default(),
+        note: notes.into_iter().next().map(|n| n.2).unwrap_or_default(),
+    };
+    let foaled = horse.foaled;
+    standing_on(app, scope, &horse, &barn, move |standing, record| {
+        let edits: Vec<Edit> = edits.iter().filter_map(|e| edit_of(standing.course(), e)).collect();
+        let made = plan(standing, &record.habits, &day).edited(standing, &record.habits, &day, &edits);
+        let before = before(standing, record, &made, &ride, &gear, day.heat, foaled);
+        told(standing.course(), &made, !edits.is_empty(), &checks(&before), &answered, air, worn)
+    })
+    .await
+}
+
+async fn hands_of(app: &App, scope: &cavesson_store::Scope, ride: &Ride) -> Result<String, Problem> {
+    let rider = cavesson_store::person::get(&app.db, scope, ride.rider_id).await?;
+    Ok(rider.map_or_else(|| "trainer".to_owned(), |p| p.role))
+}
+
+fn edit_of(course: &Course, e: &planned::Edit) -> Option<Edit> {
+    let step = course.find(&e.step)?;
+    Some(match (e.edit.as_str(), &e.into_step) {
+        ("swap", Some(into)) => Edit::Swap { from: step, to: course.find(into)? },
+        ("drop", _) => Edit::Drop(step),
+        _ => Edit::Add(step),
+    })
+}
+
+fn before(
+    standing: &Standing<'_, '_>,
+    record: &Record,
+    made: &RidePlan,
+    ride: &Ride,
+    gear: &[Gear],
+    heat: HeatBand,
+    foaled: Option<i32>,
+) -> CheckContext {
+    let steps: Vec<StepIx> = made.parts.iter().filter_map(|p| p.step).collect();
+    let bit = gear.iter().find(|g| g.mouthpiece.is_some());
+    let mouthpiece = |g: &Gear| g.mouthpiece.as_deref().and_then(|m| from_word::<MouthpieceKind>(m).ok());
+    let looked = record.written.findings.iter().max().copied();
+    let signs = || record.signs.iter().map(|(on, signs)| (*on, signs.as_slice()));
+    let look = standing.horse_call().filter(|h| h.call() == Call::LookAt);
+    CheckContext {
+        today: Some(ride.ridden_on),
+        bit: bit.and_then(mouthpiece).map(Mouthpiece::from),
+        first_day: bit.is_some_and(|b| b.days == 0),
+        teeth_seen: bit.and_then(|b| b.teeth_seen),
+        sore_mouth: has_sore_mouth(signs(), looked),
+        look_at: look.map(|h| h.why(standing.course()).swap_remove(0)),
+        heat,
+        fastest: steps.iter().map(|&s| standing.course().step(s).gait).max().filter(|g| *g > Gait::Stand),
+        age: foaled.map(|y| ride.ridden_on.year() - y),
+        days_ridden: record.days.len() as u32,
+        cattle: steps.iter().any(|&s| standing.course().step(s).rung.starts_with('C')),
+        spurs: gear.iter().any(|g| g.kind == "spurs"),
+        unsettled: is_unsettled(signs(), record.days.iter().map(|d| d.date), ride.ridden_on),
+        away: from_word::<Place>(&ride.place).is_ok_and(Place::is_away),
+    }
+}
+
+fn told(
+    course: &Course,
+    made: &RidePlan,
+    edited: bool,
+    checks: &[CoreCheck],
+    answered: &[Checked],
+    air: Option<Known>,
+    gear: Vec<Uuid>,
+) -> PlanOut {
+    let id = |ix: StepIx| course.step(ix).id.clone();
+    let name = |ix: StepIx| course.step(ix).name.clone();
+    let part = |p: &Part| PartOut {
+        purpose: p.purpose.word(),
+        step: p.step.map(id),
+        name: p.step.map(name),
+        reps: p.reps,
+        left: p.split.map(|s| s.left),
+        right: p.split.map(|s| s.right),
+        first: p.first,
+        minutes: p.minutes,
+        says: p.says.clone(),
+    };
+    let checks: Vec<CheckOut> = checks.iter().map(|c| check_out(c, answered)).collect();
+    PlanOut {
+        parts: made.parts.iter().map(part).collect(),
+        why: made.why.clone(),
+        next_best: made.next_best.as_ref().map(|n| NextBestOut {
+            step: id(n.step),
+            name: name(n.step),
+            why: n.why.clone(),
+        }),
+        quit: made.quit.clone(),
+        edited,
+        waits_for: checks.iter().filter(|c| c.must && !c.is_answered()).map(|c| c.id.clone()).collect(),
+        checks,
+        heat: air.map(heat_out),
+        gear,
+    }
+}
+
+fn check_out(check: &CoreCheck, answered: &[Checked]) -> CheckOut {
+    let mine = answered.iter().filter(|a| a.check == check.id);
+    let answer = |a: &Checked| {
+        let answer = from_word(&a.answer).ok()?;
+        Some(AnswerOut { side: a.side.clone(), answer, words: a.words.clone(), who: a.who.clone() })
+    };
+    CheckOut {
+        id: check.id.to_owned(),
+        says: check.says.clone(),
+        why: check.why.clone(),
+        must: check.must,
+        sides: check.sides.to_vec(),
+        answers: mine.filter_map(answer).collect(),
+    }
+}
+
+impl CheckOut {
+    /// What does not hold keeps the ride waiting, unless the trainer overrules it.
+    fn is_answered(&self) -> bool {
+        !self.answers.is_empty() && self.answers.iter().all(|a| a.answer != CheckAnswer::Not)
+    }
+}
+
+/// Changes the plan of a ride: swaps, drops or adds a step. A swap is remembered.
+#[utoipa::path(put, path = "/api/rides/{ride}/plan/{id}", params(("ride" = Uuid, Path), ("id" = Uuid, Path)),
+    request_body = EditIn,
+    responses((status = 200, body = PlanOut), (status = 201, body = PlanOut), (status = 404, body = Problem),
+              (status = 409, body = Problem), (status = 422, body = Problem)))]
+pub(crate) async fn put_edit(
+    State(app): State<App>,
+    Rider(signed): Rider,
+    Ids(ride, id): Ids,
+    Body(sent): Body<EditIn>,
+) -> Result<(StatusCode, Json<PlanOut>), Problem> {
+    let to = ride::get(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
+    let book = book(&app, &signed.scope, Some(to.horse_id)).await?;
+    let mut check = Check::default();
+    check.that(book.course.find(&sent.step).is_some(), "step", "there is no such step");
+    let into = sent.into.as_deref();
+    let fits = (sent.edit == EditKind::Swap) == into.is_some() && into.is_none_or(|i| book.course.find(i).is_some());
+    check.that(fits, "into", "a swap names the step that takes the other's place, and nothing else does");
+    check.done()?;
+    let edit = planned::Edit { id, edit: word(sent.edit), step: sent.step, into_step: sent.into };
+    let status = match planned::put_edit(&app.db, &signed.scope, ride, &edit).await? {
+        Put::Created => StatusCode::CREATED,
+        Put::Same => StatusCode::OK,
+        Put::Taken => return Err(Problem::taken("change")),
+        Put::Missing => return Err(Problem::missing("ride")),
+    };
+    Ok((status, Json(planned(&app, &signed, ride).await?)))
+}
+
+/// Takes back every change to the plan of a ride.
+#[utoipa::path(delete, path = "/api/rides/{id}/plan", params(("id" = Uuid, Path)),
+    responses((status = 200, body = PlanOut), (status = 404, body = Problem)))]
+pub(crate) async fn clear(State(app): State<App>, Rider(signed): Rider, Id(id): Id) -> Result<Json<PlanOut>, Problem> {
+    ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    planned::clear_edits(&app.db, &signed.scope, id).await?;
+    Ok(Json(planned(&app, &signed, id).await?))
+}
+
+/// Answers a check before mounting. What the ride waits for can be overruled by the trainer, in writing.
+#[utoipa::path(put, path = "/api/rides/{ride}/checks/{check}", params(("ride" = Uuid, Path), ("check" = String, Path)),
+    request_body = CheckIn,
+    responses((status = 204), (status = 403, body = Problem), (status = 404, body = Problem), (status = 422, body = Problem)))]
+pub(crate) async fn answer_check(
+    State(app): State<App>,
+    Rider(signed): Rider,
+    Path((ride, id)): Path<(String, String)>,
+    Body(sent): Body<CheckIn>,
+) -> Result<StatusCode, Problem> {
+    let ride: Uuid = ride.parse().map_err(|_| Problem::malformed("An id in the address is not a UUID"))?;
+    let mut check = Check::default();
+    let words = check.note("words", &sent.words, 500);
+    check.that((1..=40).contains(&id.chars().count()), "check", "there is no such check");
+    if sent.answer == CheckAnswer::Overruled {
+        check.that(!words.is_empty(), "words", "write why it is ridden all the same");
+    }
+    check.done()?;
+    if sent.answer == CheckAnswer::Overruled && signed.role != Role::Trainer {
+        return Err(Problem::forbidden("Only a trainer rides over a check that does not hold"));
+    }
+    let answer = word(sent.answer);
+    get_or_restore(&app.db, &signed.scope, ride).await?;
+    if planned::put_check(&app.db, &signed.scope, ride, &id, sent.side.word(), &answer, &words).await? {
+        Ok(StatusCode::NO_CONTENT)
+    } else {
+        Err(Problem::missing("ride"))
+    }
+}

@@ -1,0 +1,392 @@
+//! Reps: logged, corrected, and who changed what.
+
+use std::sync::Arc;
+
+use axum::{Json, extract::State, http::StatusCode};
+use cavesson_core::{
+    belief::Count,
+    curriculum::{Curriculum, Gait, Rung, Side},
+    response::{Answer, Outcome, Part, Rep, ResponseTime, Weight},
+};
+use cavesson_store::{
+    Page, Put, Update,
+    log::{
+        correction::{self, Correction},
+        dropped::get_or_restore,
+        rep::{self, LoggedRep, NewRep, SetKey},
+        set,
+    },
+};
+use chrono::{DateTime, NaiveDate, Utc};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::{
+    App, Problem,
+    auth::{Rider, SignedIn},
+    http::{
+        extract::{Body, Id, Ids, Paging, QueryParams},
+        validate::Check,
+        words,
+    },
+    services::{
+        barn_clock::today,
+        book::{Book, book},
+    },
+};
+
+/// The set that a rep belongs to; it is made with its first rep.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct SetIn {
+    pub(crate) id: Uuid,
+    /// Place among the ride's sets.
+    pub(crate) position: i32,
+    pub(crate) rung: String,
+    #[schema(value_type = words::Gait)]
+    pub(crate) gait: Gait,
+    #[schema(value_type = words::Side)]
+    pub(crate) side: Side,
+    /// Who rode it, where the ride was handed over.
+    #[serde(default)]
+    pub(crate) rider_id: Option<Uuid>,
+    /// Which cow, on cattle.
+    #[serde(default)]
+    pub(crate) cow: Option<String>,
+}
+
+/// What was seen in one rep.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct Answered {
+    #[schema(value_type = words::Outcome)]
+    pub(crate) outcome: Outcome,
+    /// On a try at a two-part answer: the part that did not come.
+    #[schema(value_type = Option<words::Part>)]
+    #[serde(default)]
+    pub(crate) missing: Option<Part>,
+    #[schema(value_type = words::Weight)]
+    pub(crate) weight: Weight,
+    /// From the ask to the give, 0 to 3600; null where it was not measured.
+    #[serde(default)]
+    pub(crate) seconds: Option<f64>,
+    #[serde(default)]
+    pub(crate) faults: Vec<String>,
+}
+
+/// A rep to log.
+#[derive(Debug, Deserialize, ToSchema)]
+pub(crate) struct RepIn {
+    set: SetIn,
+    /// Place among the set's reps.
+    position: i32,
+    /// When the ask was, by the device's clock. Only the time between asks is read from it.
+    #[serde(default)]
+    asked_at: Option<DateTime<Utc>>,
+    #[serde(flatten)]
+    answered: Answered,
+}
+
+/// A logged rep.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct RepOut {
+    id: Uuid,
+    /// Place among the set's reps.
+    position: i32,
+    #[serde(flatten)]
+    answered: Answered,
+    asked_at: Option<DateTime<Utc>>,
+    removed: bool,
+    version: i32,
+}
+
+/// What a rep should have been, made from the version that was read.
+#[derive(Debug, Deserialize, ToSchema)]
+pub(crate) struct CorrectionIn {
+    version: i32,
+    #[serde(flatten)]
+    answered: Answered,
+    /// Take it out of the record; it stays in the trace and can come back.
+    #[serde(default)]
+    removed: bool,
+}
+
+/// One change to the record.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct ChangeOut {
+    id: i64,
+    at: DateTime<Utc>,
+    who: String,
+    ride_id: Uuid,
+    ridden_on: NaiveDate,
+    rung: String,
+    gait: String,
+    side: String,
+    before: String,
+    /// Empty when the rep was removed.
+    after: Option<String>,
+}
+
+/// A page of changes, latest first.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct Changes {
+    items: Vec<ChangeOut>,
+    offset: i64,
+    more: bool,
+}
+
+impl From<LoggedRep> for RepOut {
+    fn from(logged: LoggedRep) -> Self {
+        let missing = match logged.rep.answer {
+            Answer::Tried { missing } => missing,
+            _ => None,
+        };
+        let answered = Answered {
+            outcome: logged.rep.answer.outcome(),
+            missing,
+            weight: logged.rep.weight,
+            seconds: logged.rep.time.map(ResponseTime::seconds),
+            faults: logged.faults,
+        };
+        RepOut {
+            id: logged.id,
+            position: logged.position,
+            answered,
+            asked_at: logged.asked_at,
+            removed: logged.removed,
+            version: logged.version,
+        }
+    }
+}
+
+/// Checks a set against the curriculum; problems stand under `at`.
+pub(crate) fn check_set<'a>(check: &mut Check, at: &str, set: &SetIn, book: &'a Book) -> Option<&'a Rung> {
+    let field = |name: &str| format!("{at}{name}");
+    check.that((0..10_000).contains(&set.position), &field("position"), "a place in the ride is 0 or more");
+    let cow = set.cow.as_deref().unwrap_or("-");
+    check.that(
+        (1..=40).contains(&cow.chars().count()),
+        &field("cow"),
+        "a cow has a name or number of 1 to 40 characters",
+    );
+    let Some(rung) = book.curriculum.rung(&set.rung) else {
+        check.say(&field("rung"), format!("there is no rung \"{}\"", set.rung.chars().take(20).collect::<String>()));
+        return None;
+    };
+    let gaits: Vec<&str> = rung.gaits.iter().map(|g| g.word()).collect();
+    check.that(
+        rung.gaits.contains(&set.gait),
+        &field("gait"),
+        format!("{} is not trained at the {}; it is at {}", rung.name, set.gait, gaits.join(", ")),
+    );
+    let sides: Vec<&str> = rung.sides.list().iter().map(|s| s.word()).collect();
+    check.that(
+        rung.sides.has(set.side),
+        &field("side"),
+        format!("{} has no side \"{}\"; it has {}", rung.name, set.side, sides.join(" and ")),
+    );
+    Some(rung)
+}
+
+/// Checks an answer, against its rung where that is known; problems stand under `at`.
+pub(crate) fn check_answer(check: &mut Check, at: &str, answered: &Answered, rung: Option<&Rung>) -> Rep {
+    let field = |name: &str| format!("{at}{name}");
+    let time = answered
+        .seconds
+        .and_then(|s| ResponseTime::from_seconds(s).map_err(|e| check.say(&field("seconds"), e.to_string())).ok());
+    let answer = Answer::of_outcome(answered.outcome, answered.missing).unwrap_or_else(|| {
+        check.say(&field("missing"), "only a try has a missing part");
+        Answer::None
+    });
+    let two_parts = rung.is_none_or(|r| r.answer.len() == 2);
+    check.that(two_parts || answered.missing.is_none(), &field("missing"), "the answer of this rung has one part");
+    check.that(answered.faults.len() <= 6, &field("faults"), "at most six faults on a rep");
+    for tag in answered.faults.iter().filter(|t| Curriculum::standard().fault(t).is_none()) {
+        check.say(&field("faults"), format!("there is no fault \"{}\"", tag.chars().take(30).collect::<String>()));
+    }
+    Rep { answer, weight: answered.weight, time }
+}
+
+pub(crate) fn set_key(ride_id: Uuid, set: SetIn) -> SetKey {
+    SetKey {
+        id: set.id,
+        ride_id,
+        position: set.position,
+        rung: set.rung,
+        gait: set.gait,
+        side: set.side,
+        rider_id: set.rider_id,
+        cow: set.cow,
+    }
+}
+
+/// Logs a rep. The same rep sent again is acknowledged again and counted once.
+#[utoipa::path(put, path = "/api/rides/{ride}/reps/{rep}", params(("ride" = Uuid, Path), ("rep" = Uuid, Path)),
+    request_body = RepIn,
+    responses((status = 200), (status = 201), (status = 404, body = Problem), (status = 409, body = Problem),
+              (status = 422, body = Problem)))]
+pub(crate) async fn put(
+    State(app): State<App>,
+    Rider(signed): Rider,
+    Ids(ride, id): Ids,
+    Body(sent): Body<RepIn>,
+) -> Result<StatusCode, Problem> {
+    let book = book_of_ridden(&app, &signed, ride).await?;
+    let mut check = Check::default();
+    let rung = check_set(&mut check, "set.", &sent.set, &book);
+    let rep = check_answer(&mut check, "", &sent.answered, rung);
+    check.that((0..10_000).contains(&sent.position), "position", "a place in the set is 0 or more");
+    check.done()?;
+    let new = NewRep { id, position: sent.position, rep, faults: sent.answered.faults, asked_at: sent.asked_at };
+    match rep::put(&app.db, &signed.scope, &set_key(ride, sent.set), &new).await? {
+        Put::Created => Ok(StatusCode::CREATED),
+        Put::Same => Ok(StatusCode::OK),
+        Put::Taken => Err(Problem::taken("rep or set")),
+        Put::Missing => Err(Problem::missing("ride")),
+    }
+}
+
+/// What was counted in a set, on a rung that is not counted in reps.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct CountIn {
+    set: SetIn,
+    /// By the measure of the rung: laps, nose-ups, set-ups, tries, rein-share or mounts.
+    #[schema(value_type = std::collections::BTreeMap<String, serde_json::Value>)]
+    count: Count,
+}
+
+/// The book of the horse of a ride whose day has come.
+async fn book_of_ridden(app: &App, signed: &SignedIn, ride: Uuid) -> Result<Arc<Book>, Problem> {
+    let to = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
+    if to.ridden_on > today(app, signed).await? {
+        return Err(Problem::field("ride", format!("this ride is on {}, which has not come yet", to.ridden_on)));
+    }
+    book(app, &signed.scope, Some(to.horse_id)).await
+}
+
+/// Logs what was counted in a set. The same count sent again is acknowledged again.
+#[utoipa::path(put, path = "/api/rides/{ride}/counts/{rep}", params(("ride" = Uuid, Path), ("rep" = Uuid, Path)),
+    request_body = CountIn,
+    responses((status = 200), (status = 201), (status = 404, body = Problem), (status = 409, body = Problem),
+              (status = 422, body = Problem)))]
+pub(crate) async fn put_count(
+    State(app): State<App>,
+    Rider(signed): Rider,
+    Ids(ride, id): Ids,
+    Body(sent): Body<CountIn>,
+) -> Result<StatusCode, Problem> {
+    let book = book_of_ridden(&app, &signed, ride).await?;
+    let mut check = Check::default();
+    check.that(sent.set.id == id, "set.id", "the set's id is the one in the address");
+    let rung = check_set(&mut check, "set.", &sent.set, &book);
+    let count = rung.and_then(|r| sent.count.checked(r.measure).map_err(|e| check.say("count", e.to_string())).ok());
+    check.done()?;
+    let count = count.ok_or_else(Problem::broken)?;
+    match set::put_count(&app.db, &signed.scope, &set_key(ride, sent.set), &count).await? {
+        Put::Created => Ok(StatusCode::CREATED),
+        Put::Same => Ok(StatusCode::OK),
+        Put::Taken => Err(Problem::taken("set")),
+        Put::Missing => Err(Problem::missing("ride")),
+    }
+}
+
+/// Corrects, removes or restores a logged rep. Who did it and what it was before is kept.
+#[utoipa::path(patch, path = "/api/reps/{id}", params(("id" = Uuid, Path)), request_body = CorrectionIn,
+    responses((status = 200, body = RepOut), (status = 404, body = Problem), (status = 409, body = Problem),
+              (status = 422, body = Problem)))]
+pub(crate) async fn correct(
+    State(app): State<App>,
+    Rider(signed): Rider,
+    Id(id): Id,
+    Body(sent): Body<CorrectionIn>,
+) -> Result<Json<RepOut>, Problem> {
+    let mut check = Check::default();
+    let rep = check_answer(&mut check, "", &sent.answered, None);
+    check.done()?;
+    let to = Correction { rep, faults: sent.answered.faults, removed: sent.removed };
+    match correction::put(&app.db, &signed.scope, id, sent.version, &to).await? {
+        Update::Done(rep) => Ok(Json(rep.into())),
+        // The same correction sent again has already been made.
+        Update::Stale(now) if now.rep == to.rep && now.faults == to.faults && now.removed == to.removed => {
+            Ok(Json(now.into()))
+        }
+        Update::Stale(now) => Err(Problem::stale("rep", &RepOut::from(now))),
+        Update::Missing => Err(Problem::missing("rep")),
+    }
+}
+
+/// Who rode a set after all.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct SetRider {
+    rider_id: Uuid,
+}
+
+/// Gives a set that was ridden to the rider who rode it; who said so is kept.
+#[utoipa::path(put, path = "/api/sets/{id}/rider", params(("id" = Uuid, Path)), request_body = SetRider,
+    responses((status = 204), (status = 404, body = Problem), (status = 422, body = Problem)))]
+pub(crate) async fn give_set(
+    State(app): State<App>,
+    Rider(signed): Rider,
+    Id(id): Id,
+    Body(sent): Body<SetRider>,
+) -> Result<StatusCode, Problem> {
+    match set::give_set(&app.db, &signed.scope, id, sent.rider_id).await? {
+        true => Ok(StatusCode::NO_CONTENT),
+        false => Err(Problem::missing("set")),
+    }
+}
+
+/// Changes to a horse's logged reps and to who rode its sets, latest first.
+#[utoipa::path(get, path = "/api/horses/{id}/changes", params(("id" = Uuid, Path), Paging),
+    responses((status = 200, body = Changes), (status = 404, body = Problem)))]
+pub(crate) async fn changes(
+    State(app): State<App>,
+    signed: SignedIn,
+    Id(id): Id,
+    QueryParams(paging): QueryParams<Paging>,
+) -> Result<Json<Changes>, Problem> {
+    let p = paging.checked()?;
+    crate::http::horses::find(&app, &signed, id).await?;
+    let Page { items, offset, more } = correction::changes(&app.db, &signed.scope, id, p.offset, p.limit).await?;
+    let items = items
+        .into_iter()
+        .map(|c| ChangeOut {
+            id: c.id,
+            at: c.at,
+            who: c.person_name,
+            ride_id: c.ride_id,
+            ridden_on: c.ridden_on,
+            rung: c.rung,
+            gait: c.gait,
+            side: c.side,
+            before: in_words(&c.before),
+            after: c.after.as_ref().map(in_words),
+        })
+        .collect();
+    Ok(Json(Changes { items, offset, more }))
+}
+
+/// A kept rep in one line: `tried at an orange, 2.4 s, head-up`.
+fn in_words(kept: &serde_json::Value) -> String {
+    let text = |key: &str| kept[key].as_str().unwrap_or_default().to_owned();
+    if let Some(rider) = kept["rider"].as_str() {
+        return format!("ridden by {rider}");
+    }
+    if kept["removed"].as_bool() == Some(true) {
+        return "removed".to_owned();
+    }
+    let weight = text("weight").parse::<Weight>().map_or_else(|_| text("weight"), |w| w.phrase().to_owned());
+    let mut line = match text("outcome").as_str() {
+        "none" => format!("no answer at {weight}"),
+        outcome => format!("{outcome} at {weight}"),
+    };
+    if let Some(millis) = kept["millis"].as_u64() {
+        line.push_str(&format!(", {:.1} s", millis as f64 / 1000.0));
+    }
+    for fault in kept["faults"].as_array().into_iter().flatten().filter_map(|f| f.as_str()) {
+        line.push_str(&format!(", {}", Curriculum::standard().fault(fault).map_or(fault, |f| &f.name)));
+    }
+    line
+}

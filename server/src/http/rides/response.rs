@@ -1,0 +1,180 @@
+//! Rides as they are read back, with their sets.
+
+use std::collections::HashMap;
+
+use axum::{Json, extract::State};
+use cavesson_core::load::GaitMinutes;
+use cavesson_formats::shorthand::write_count;
+use cavesson_store::{
+    Page,
+    log::{
+        rep::{self, SetKey},
+        ride::{self, Ride},
+        set,
+    },
+};
+use chrono::{NaiveDate, NaiveTime};
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::{
+    App, Problem,
+    auth::SignedIn,
+    http::{
+        extract::{Id, Paging, QueryParams},
+        horses,
+        rides::reps::{RepOut, SetIn},
+        words::{Entered, MinutesDoc, MissedWhy, Place, RideState, from_word},
+    },
+};
+
+/// A ride.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct RideOut {
+    pub(crate) id: Uuid,
+    pub(crate) horse_id: Uuid,
+    horse_name: String,
+    rider_id: Uuid,
+    rider_name: String,
+    date: NaiveDate,
+    /// `HH:MM:SS`, local.
+    #[schema(value_type = Option<String>)]
+    starts_at: Option<NaiveTime>,
+    place: Place,
+    state: RideState,
+    entered: Entered,
+    /// What to fix tomorrow.
+    note: String,
+    signs: Vec<String>,
+    bit: Option<String>,
+    hot: Option<bool>,
+    /// Air temperature in °C and relative humidity in per cent, where they were noted.
+    celsius: Option<f64>,
+    humidity: Option<i16>,
+    /// Minutes by gait, where they were noted.
+    #[schema(value_type = Option<MinutesDoc>)]
+    minutes: Option<GaitMinutes>,
+    /// Why it was not ridden, where it was asked.
+    missed: Option<MissedWhy>,
+    /// Whether the week's plan put it on its day.
+    from_week: bool,
+    version: i32,
+    /// How many reps were logged.
+    reps: i64,
+}
+
+/// A set with its reps.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct SetOut {
+    #[serde(flatten)]
+    set: SetIn,
+    reps: Vec<RepOut>,
+    /// What was counted, as the shorthand writes it, on a rung that is not counted in reps.
+    counted: Option<String>,
+}
+
+/// A ride with all that was logged in it.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct RideDetail {
+    #[serde(flatten)]
+    ride: RideOut,
+    sets: Vec<SetOut>,
+}
+
+/// A page of rides, latest first.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct RidesOut {
+    items: Vec<RideDetail>,
+    offset: i64,
+    more: bool,
+}
+
+impl TryFrom<Ride> for RideOut {
+    type Error = Problem;
+    fn try_from(r: Ride) -> Result<Self, Problem> {
+        Ok(RideOut {
+            id: r.id,
+            horse_id: r.horse_id,
+            horse_name: r.horse_name,
+            rider_id: r.rider_id,
+            rider_name: r.rider_name,
+            date: r.ridden_on,
+            starts_at: r.starts_at,
+            place: from_word(&r.place)?,
+            state: from_word(&r.state)?,
+            entered: from_word(&r.entered)?,
+            note: r.note,
+            signs: r.signs,
+            bit: r.bit,
+            hot: r.hot,
+            celsius: r.decicelsius.map(|d| f64::from(d) / 10.0),
+            humidity: r.humidity,
+            minutes: r.minutes.and_then(|m| serde_json::from_value(m).ok()),
+            missed: r.missed.as_deref().map(from_word).transpose()?,
+            from_week: r.from_week,
+            version: r.version,
+            reps: r.reps,
+        })
+    }
+}
+
+async fn whole(app: &App, signed: &SignedIn, rides: Vec<Ride>) -> Result<Vec<RideDetail>, Problem> {
+    let ids: Vec<Uuid> = rides.iter().map(|r| r.id).collect();
+    let mut sets: HashMap<Uuid, Vec<SetOut>> = HashMap::new();
+    for (key, reps) in rep::of_rides(&app.db, &signed.scope, &ids, false).await? {
+        let reps = reps.into_iter().map(RepOut::from).collect();
+        sets.entry(key.ride_id).or_default().push(SetOut { set: set_in(key), reps, counted: None });
+    }
+    for (key, count) in set::counts_of_rides(&app.db, &signed.scope, &ids).await? {
+        let counted = Some(write_count(&count));
+        sets.entry(key.ride_id).or_default().push(SetOut { set: set_in(key), reps: vec![], counted });
+    }
+    rides
+        .into_iter()
+        .map(|ride| {
+            let mut sets = sets.remove(&ride.id).unwrap_or_default();
+            sets.sort_by_key(|s| s.set.position);
+            Ok(RideDetail { ride: ride.try_into()?, sets })
+        })
+        .collect()
+}
+
+fn set_in(key: SetKey) -> SetIn {
+    SetIn {
+        id: key.id,
+        position: key.position,
+        rung: key.rung,
+        gait: key.gait,
+        side: key.side,
+        rider_id: key.rider_id,
+        cow: key.cow,
+    }
+}
+
+pub(crate) async fn one(app: &App, signed: &SignedIn, id: Uuid) -> Result<RideDetail, Problem> {
+    let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    whole(app, signed, vec![ride]).await?.pop().ok_or_else(Problem::broken)
+}
+
+/// A horse's rides with their sets, latest first.
+#[utoipa::path(get, path = "/api/horses/{id}/rides", params(("id" = Uuid, Path), Paging),
+    responses((status = 200, body = RidesOut), (status = 404, body = Problem)))]
+pub(crate) async fn of_horse(
+    State(app): State<App>,
+    signed: SignedIn,
+    Id(id): Id,
+    QueryParams(paging): QueryParams<Paging>,
+) -> Result<Json<RidesOut>, Problem> {
+    let p = paging.checked()?;
+    horses::find(&app, &signed, id).await?;
+    let Page { items, offset, more } = ride::of_horse(&app.db, &signed.scope, id, p.offset, p.limit).await?;
+    Ok(Json(RidesOut { items: whole(&app, &signed, items).await?, offset, more }))
+}
+
+/// One ride with its sets.
+#[utoipa::path(get, path = "/api/rides/{id}", params(("id" = Uuid, Path)),
+    responses((status = 200, body = RideDetail), (status = 404, body = Problem)))]
+pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<RideDetail>, Problem> {
+    Ok(Json(one(&app, &signed, id).await?))
+}

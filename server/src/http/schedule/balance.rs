@@ -1,0 +1,229 @@
+//! How the work was spread over months: by horse, by rider, by subject.
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use axum::{Json, extract::State};
+use cavesson_core::{
+    curriculum::{Curriculum, Place},
+    load::{self, LoggedRide, mondays},
+    schedule::usual_minutes,
+};
+use cavesson_store::{
+    Page, Scope,
+    barn::{self, Barn},
+    horse::{self, Horse},
+    hours, person,
+    week::{self as kept, Worked},
+};
+use chrono::{Datelike, NaiveDate};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+use crate::{
+    App, Problem,
+    auth::SignedIn,
+    http::{
+        extract::QueryParams,
+        words::{MissedWhy, from_word},
+    },
+    services::{barn_clock::today_in, diary},
+};
+
+/// How far back.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct Back {
+    /// Weeks, this one the last; 13 where it is left out, at most 52.
+    weeks: Option<usize>,
+}
+
+/// The work of some weeks.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct Balance {
+    /// Their Mondays, oldest first. The last is this week's, which is not over.
+    weeks: Vec<NaiveDate>,
+    horses: Vec<HorseBalance>,
+    /// Rides of each rider in each week.
+    riders: Vec<Row>,
+    /// Rides in which each ladder was worked, in each week.
+    subjects: Vec<Row>,
+    /// Planned rides that were not ridden, and why, commonest first.
+    missed: Vec<Missed>,
+    /// From this monotony on days are too much alike.
+    too_much_alike: f64,
+}
+
+/// A name with a number for each week.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct Row {
+    id: String,
+    name: String,
+    rides: Vec<u32>,
+}
+
+/// A horse's weeks.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct HorseBalance {
+    id: Uuid,
+    name: String,
+    /// Rides a week that were agreed on.
+    least: Option<i16>,
+    most: Option<i16>,
+    /// Of the weeks that are judged, those in which the least was ridden; none where nothing was agreed on.
+    kept: Option<u32>,
+    /// Weeks that are over, from the one after its first ride on.
+    judged: usize,
+    weeks: Vec<HorseWeek>,
+}
+
+/// A week of a horse.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct HorseWeek {
+    rides: u32,
+    /// Days out of the pen.
+    out: u32,
+    load: u32,
+    /// Mean over standard deviation of the daily loads; none where every day was the same.
+    monotony: Option<f64>,
+    /// Load × monotony.
+    strain: Option<f64>,
+    /// Whether the days were too much alike.
+    too_much_alike: bool,
+    /// Whether the rides agreed on were ridden; none where the week is not judged.
+    kept: Option<bool>,
+}
+
+/// Planned rides that were not ridden for a reason; none where nobody said why.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct Missed {
+    why: Option<MissedWhy>,
+    rides: u32,
+}
+
+/// How the work was spread.
+#[utoipa::path(get, path = "/api/balance", params(Back),
+    responses((status = 200, body = Balance), (status = 422, body = Problem)))]
+pub(crate) async fn read(
+    State(app): State<App>,
+    signed: SignedIn,
+    QueryParams(back): QueryParams<Back>,
+) -> Result<Json<Balance>, Problem> {
+    let number = back.weeks.unwrap_or(13);
+    if !(1..=52).contains(&number) {
+        return Err(Problem::field("weeks", "from 1 to 52 weeks"));
+    }
+    let barn = barn::get(&app.db, &signed.scope).await?;
+    let today = today_in(&barn);
+    let first = kept::first_ridden(&app.db, &signed.scope).await?;
+    let weeks = mondays(today, number);
+    let from = weeks.first().copied().unwrap_or(today);
+    let rides = kept::worked(&app.db, &signed.scope, from, today).await?;
+    let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
+    let agreed = hours::agreed(&app.db, &signed.scope).await?;
+    let away = away(&app, &signed.scope, &barn, from, today).await?;
+    let Page { items: people, .. } = person::list(&app.db, &signed.scope, false, 0, 200).await?;
+    let at = |r: &Worked| ((r.ridden_on - from).num_days() / 7) as usize;
+    let ridden: Vec<&Worked> = rides.iter().filter(|r| !r.waits).collect();
+    let horses = horses
+        .iter()
+        .map(|h| {
+            let age = h.foaled.and_then(|y| u32::try_from(today.year() - y).ok());
+            let mine: Vec<LoggedRide> = ridden.iter().filter(|r| r.horse_id == h.id).map(|r| done(r, age)).collect();
+            let agreed = agreed.iter().find(|a| a.0 == h.id).map(|a| (a.1, a.2));
+            // The week in which it came is not held against anyone.
+            let came = first.iter().find(|f| f.0 == h.id).map_or(number, |f| weeks.partition_point(|w| *w <= f.1));
+            let sums = load::weeks(from, number, &mine, away.get(&h.id).unwrap_or(&BTreeSet::new()));
+            horse_balance(h, agreed, &sums, came)
+        })
+        .collect();
+    let count = |of: &dyn Fn(&Worked) -> bool| {
+        let mut rides = vec![0; number];
+        ridden.iter().filter(|r| of(r)).for_each(|r| rides[at(r)] += 1);
+        rides
+    };
+    let riders = people
+        .iter()
+        .map(|p| Row { id: p.id.to_string(), name: p.name.clone(), rides: count(&|r| r.rider_id == p.id) })
+        .filter(|row| row.rides.iter().any(|n| *n > 0))
+        .collect();
+    let subjects = Curriculum::standard()
+        .ladders()
+        .iter()
+        .map(|l| {
+            let on = |r: &Worked| r.steps.iter().any(|s| s.starts_with(l.letter));
+            Row { id: l.letter.to_string(), name: l.name.clone(), rides: count(&on) }
+        })
+        .filter(|row| row.rides.iter().any(|n| *n > 0))
+        .collect();
+    Ok(Json(Balance {
+        weeks,
+        horses,
+        riders,
+        subjects,
+        missed: missed(&rides, today)?,
+        too_much_alike: load::TOO_MUCH_ALIKE,
+    }))
+}
+
+fn done(r: &Worked, age: Option<u32>) -> LoggedRide {
+    let out = r.place.parse::<Place>().is_ok_and(Place::is_out_of_the_pen);
+    LoggedRide { on: r.ridden_on, minutes: r.minutes.map_or_else(|| usual_minutes(age), |m| m.0), out }
+}
+
+/// Whole days on which horses were away, in the calendar and by themselves.
+async fn away(
+    app: &App,
+    scope: &Scope,
+    barn: &Barn,
+    from: NaiveDate,
+    today: NaiveDate,
+) -> Result<BTreeMap<Uuid, BTreeSet<NaiveDate>>, Problem> {
+    let mut out: BTreeMap<Uuid, BTreeSet<NaiveDate>> = BTreeMap::new();
+    for (horse, day) in diary::diary(app, scope, barn, from, today).await?.days_away() {
+        out.entry(horse).or_default().insert(day);
+    }
+    let whole = |a: &hours::Away| a.from == 0 && a.to == 24 * 60;
+    for a in hours::away(&app.db, scope, from, today).await?.iter().filter(|a| whole(a)) {
+        a.horse_id.map(|horse| out.entry(horse).or_default().insert(a.day));
+    }
+    Ok(out)
+}
+
+fn horse_balance(horse: &Horse, agreed: Option<(i16, i16)>, sums: &[load::WeekSummary], came: usize) -> HorseBalance {
+    let judged = came.min(sums.len() - 1)..sums.len() - 1;
+    let week = |(n, w): (usize, &load::WeekSummary)| HorseWeek {
+        rides: w.rides,
+        out: w.out,
+        load: w.load,
+        monotony: w.monotony,
+        strain: w.strain,
+        too_much_alike: w.too_much_alike(),
+        kept: agreed.filter(|_| judged.contains(&n)).map(|(least, _)| w.kept(least as u8)),
+    };
+    let weeks: Vec<HorseWeek> = sums.iter().enumerate().map(week).collect();
+    HorseBalance {
+        id: horse.id,
+        name: horse.name.clone(),
+        least: agreed.map(|a| a.0),
+        most: agreed.map(|a| a.1),
+        kept: agreed.map(|_| weeks.iter().filter(|w| w.kept == Some(true)).count() as u32),
+        judged: judged.len(),
+        weeks,
+    }
+}
+
+/// What was planned before today and not ridden, by reason.
+fn missed(rides: &[Worked], today: NaiveDate) -> Result<Vec<Missed>, Problem> {
+    let mut by_why: BTreeMap<Option<&str>, u32> = BTreeMap::new();
+    let not_ridden = |r: &&Worked| r.waits && r.from_week;
+    for r in rides.iter().filter(not_ridden).filter(|r| r.missed.is_some() || r.ridden_on < today) {
+        *by_why.entry(r.missed.as_deref()).or_default() += 1;
+    }
+    let mut out = by_why
+        .into_iter()
+        .map(|(why, rides)| Ok(Missed { why: why.map(from_word).transpose()?, rides }))
+        .collect::<Result<Vec<_>, Problem>>()?;
+    out.sort_by_key(|m| std::cmp::Reverse(m.rides));
+    Ok(out)
+}

@@ -1,0 +1,77 @@
+//! Collects what is wrong with the fields of a request, so that all of it is told at once.
+
+use chrono::{Datelike, NaiveDate};
+
+use crate::{FieldProblem, Problem};
+
+/// Years that a calendar of the barn reaches over. Beyond them days are typed wrongly, and sums over them leave the calendar.
+const YEARS: std::ops::RangeInclusive<i32> = 1990..=2199;
+
+#[derive(Default)]
+pub(crate) struct Check {
+    errors: Vec<FieldProblem>,
+}
+
+impl Check {
+    pub(crate) fn say(&mut self, field: &str, detail: impl Into<String>) {
+        self.errors.push(FieldProblem { field: field.to_owned(), detail: detail.into() });
+    }
+
+    pub(crate) fn that(&mut self, holds: bool, field: &str, detail: impl Into<String>) {
+        if !holds {
+            self.say(field, detail);
+        }
+    }
+
+    /// A text of at least one and at most `most` characters, without the blanks around it.
+    pub(crate) fn text(&mut self, field: &str, value: &str, most: usize) -> String {
+        let text = value.trim();
+        self.that(!text.is_empty(), field, "this cannot be empty");
+        self.length(field, text, most);
+        text.to_owned()
+    }
+
+    /// A text that may be empty.
+    pub(crate) fn note(&mut self, field: &str, value: &str, most: usize) -> String {
+        self.length(field, value, most);
+        value.trim().to_owned()
+    }
+
+    fn length(&mut self, field: &str, text: &str, most: usize) {
+        let n = text.chars().count();
+        self.that(n <= most, field, format!("this has {n} characters; at most {most} fit"));
+        self.that(!text.contains('\0'), field, "this holds a character that cannot be stored");
+    }
+
+    /// A day that a calendar of the barn reaches.
+    pub(crate) fn day(&mut self, field: &str, day: NaiveDate) {
+        let (from, to) = (YEARS.start(), YEARS.end());
+        self.that(YEARS.contains(&day.year()), field, format!("{day} is not within the years {from} to {to}"));
+    }
+
+    pub(crate) fn email(&mut self, field: &str, value: &str) -> String {
+        let email = self.text(field, value, 254);
+        let well_formed = email
+            .split_once('@')
+            .is_some_and(|(name, host)| !name.is_empty() && host.contains('.') && !host.contains('@'));
+        self.that(
+            well_formed && !email.contains(char::is_whitespace),
+            field,
+            "this is not an e-mail address; it looks like name@example.com",
+        );
+        email
+    }
+
+    pub(crate) fn password(&mut self, field: &str, value: &str) {
+        let n = value.chars().count();
+        self.that(
+            (10..=200).contains(&n),
+            field,
+            "a password has 10 to 200 characters; a short sentence is easy to keep",
+        );
+    }
+
+    pub(crate) fn done(self) -> Result<(), Problem> {
+        if self.errors.is_empty() { Ok(()) } else { Err(Problem::fields(self.errors)) }
+    }
+}

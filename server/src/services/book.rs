@@ -1,0 +1,87 @@
+//! The curriculum as a barn has it, for the barn or for one horse, kept until the barn changes it.
+
+use std::{
+    collections::HashMap,
+    sync::{Arc, Mutex, PoisonError},
+};
+
+use cavesson_core::curriculum::{Course, Curriculum};
+use cavesson_store::{Scope, curriculum};
+use uuid::Uuid;
+
+use crate::{App, Problem};
+
+/// A curriculum and its course.
+#[derive(Debug)]
+pub(crate) struct Book {
+    pub(crate) curriculum: Curriculum,
+    pub(crate) course: Course,
+    /// The number of the barn's change that it was made after.
+    pub(crate) revision: i64,
+}
+
+impl Book {
+    fn of(curriculum: Curriculum, revision: i64) -> Book {
+        let course = curriculum.course();
+        Book { curriculum, course, revision }
+    }
+}
+
+type Key = (Uuid, Option<Uuid>);
+
+/// The books made so far, by barn and horse.
+#[derive(Debug, Default)]
+pub(crate) struct Books(Mutex<HashMap<Key, Arc<Book>>>);
+
+/// More than this many are not kept: they are quick to make.
+const MOST: usize = 2_000;
+
+impl Books {
+    fn get(&self, key: Key, revision: i64) -> Option<Arc<Book>> {
+        let books = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        books.get(&key).filter(|b| b.revision == revision).cloned()
+    }
+
+    fn keep(&self, key: Key, book: &Arc<Book>) {
+        let mut books = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if books.len() >= MOST {
+            books.clear();
+        }
+        books.insert(key, Arc::clone(book));
+    }
+}
+
+/// The book of the barn, or of one of its horses.
+pub(crate) async fn book(app: &App, scope: &Scope, horse: Option<Uuid>) -> Result<Arc<Book>, Problem> {
+    let mut books = books(app, scope, &[horse]).await?;
+    books.pop().ok_or_else(Problem::broken)
+}
+
+/// The books of several horses, in their order; `None` is the barn's.
+pub(crate) async fn books(app: &App, scope: &Scope, horses: &[Option<Uuid>]) -> Result<Vec<Arc<Book>>, Problem> {
+    let revision = curriculum::revision(&app.db, scope).await?;
+    let kept: Vec<Option<Arc<Book>>> = horses.iter().map(|&h| app.books.get((scope.barn, h), revision)).collect();
+    if kept.iter().all(Option::is_some) {
+        return Ok(kept.into_iter().flatten().collect());
+    }
+    let changes = curriculum::changes(&app.db, scope).await?;
+    let mut made = vec![];
+    for (&horse, kept) in horses.iter().zip(kept) {
+        let book = match kept {
+            Some(book) => book,
+            None => {
+                let mine = changes.iter().filter(|c| c.horse_id.is_none() || c.horse_id == horse).map(|c| &c.dated);
+                // Changes were checked when they were made; a version that ships less than they stand on falls back.
+                let curriculum = Curriculum::standard().changed(mine).unwrap_or_else(|errors| {
+                    tracing::error!(?errors, "a barn's curriculum cannot be read; the one that ships is used");
+                    Curriculum::standard().clone()
+                });
+                let book = Arc::new(Book::of(curriculum, revision));
+                app.books.keep((scope.barn, horse), &book);
+                book
+            }
+        };
+        made.push(book);
+    }
+    Ok(made)
+}

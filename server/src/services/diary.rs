@@ -1,0 +1,203 @@
+//! What stands on the days: each appointment on each of its days, and what shows ahead ask of their horses.
+
+use std::collections::BTreeSet;
+
+use cavesson_core::{
+    advice::Status,
+    curriculum::{Course, StepIx},
+    schedule::{Aim, Appointment as Kind, Outlook, Span, StepFacts, Want, could_wait, warning},
+};
+use cavesson_formats::calendar::recurrence::Recurrence;
+use cavesson_store::{
+    Scope,
+    appointment::{self, Appointment},
+    barn::Barn,
+};
+use chrono::{Days, NaiveDate, NaiveTime};
+use chrono_tz::Tz;
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::{
+    App, Problem,
+    services::{
+        barn_clock::{today_in, zone},
+        standing::response::{StandingOut, StepStanding},
+    },
+};
+
+/// Days ahead in which a show is looked for.
+const AHEAD: u64 = 182;
+
+/// An appointment on one of its days.
+#[derive(Debug, Clone)]
+pub(crate) struct Occurrence {
+    pub(crate) of: usize,
+    pub(crate) day: NaiveDate,
+}
+
+/// The appointments of a stretch of days, and the shows after it.
+pub(crate) struct Diary {
+    start: NaiveDate,
+    today: NaiveDate,
+    pub(crate) all: Vec<Appointment>,
+    pub(crate) on_days: Vec<Occurrence>,
+    /// The first days of shows from today on, soonest first.
+    shows: Vec<Occurrence>,
+}
+
+/// A show that asks something of a horse.
+pub(crate) struct ShowAhead {
+    title: String,
+    days: u32,
+    /// The steps that it wants, and all that they rest on.
+    steps: BTreeSet<StepIx>,
+}
+
+/// How a step that a show asks for will stand on its day.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct WantOut {
+    step: String,
+    name: String,
+    #[schema(value_type = OutlookWord)]
+    outlook: &'static str,
+    /// Probability that it is owned by then, in per cent; none where what it needs comes first.
+    chance: Option<u8>,
+}
+
+#[derive(ToSchema)]
+#[schema(rename_all = "kebab-case")]
+#[allow(dead_code)]
+pub(crate) enum OutlookWord {
+    Owned,
+    OnCourse,
+    Close,
+    Unlikely,
+    NotInSight,
+}
+
+/// The days, from a start to an end, both included.
+pub(crate) async fn diary(
+    app: &App,
+    scope: &Scope,
+    barn: &Barn,
+    start: NaiveDate,
+    end: NaiveDate,
+) -> Result<Diary, Problem> {
+    let today = today_in(barn);
+    let zone = zone(&barn.time_zone);
+    let last = end.max(today + Days::new(AHEAD));
+    let all = appointment::between(&app.db, scope, start.min(today), last).await?;
+    let mut diary = Diary { start, today, all, on_days: vec![], shows: vec![] };
+    for (of, a) in diary.all.iter().enumerate() {
+        for first in times(a, zone, start.min(today), last) {
+            let days = (0..a.days.max(1) as u64).map(|n| first + Days::new(n));
+            diary.on_days.extend(days.filter(|d| (start..=end).contains(d)).map(|day| Occurrence { of, day }));
+            if a.kind == Kind::Show.word() && first >= today {
+                diary.shows.push(Occurrence { of, day: first });
+            }
+        }
+    }
+    diary.on_days.sort_by_key(|o| (o.day, diary.all[o.of].from, diary.all[o.of].id));
+    diary.shows.sort_by_key(|o| (o.day, diary.all[o.of].id));
+    Ok(diary)
+}
+
+/// The first days of those of an appointment's times that reach into a window. One that lasts for days may have begun before it.
+pub(crate) fn times(a: &Appointment, zone: Tz, from: NaiveDate, to: NaiveDate) -> Vec<NaiveDate> {
+    let from = from - Days::new(a.days.max(1) as u64 - 1);
+    let Some(rule) = &a.rule else {
+        return if (from..=to).contains(&a.day) { vec![a.day] } else { vec![] };
+    };
+    let at = NaiveTime::from_num_seconds_from_midnight_opt(a.from as u32 * 60, 0).unwrap_or_default();
+    // Rules are checked when they are written down.
+    Recurrence::new(rule, a.day.and_time(at), zone, &a.skipped)
+        .map(|r| r.between(from, to).iter().map(chrono::NaiveDateTime::date).collect())
+        .unwrap_or_default()
+}
+
+impl Diary {
+    fn spans<'d>(&'d self, takes: impl Fn(&Appointment) -> bool + 'd) -> impl Iterator<Item = Span> + 'd {
+        self.on_days.iter().filter(move |o| takes(&self.all[o.of])).map(|o| {
+            let a = &self.all[o.of];
+            Span { day: (o.day - self.start).num_days() as u8, from: a.from as u16, to: a.to as u16 }
+        })
+    }
+
+    pub(crate) fn of_person(&self, id: Uuid) -> impl Iterator<Item = Span> + '_ {
+        self.spans(move |a| a.people.contains(&id))
+    }
+
+    pub(crate) fn of_horse(&self, id: Uuid) -> impl Iterator<Item = Span> + '_ {
+        self.spans(move |a| a.horses.contains(&id))
+    }
+
+    /// Whole days on which horses are away.
+    pub(crate) fn days_away(&self) -> impl Iterator<Item = (Uuid, NaiveDate)> + '_ {
+        let whole = |a: &Appointment| a.from == 0 && a.to == 24 * 60;
+        let on_days = self.on_days.iter().map(|o| (&self.all[o.of], o.day)).filter(move |(a, _)| whole(a));
+        on_days.flat_map(|(a, day)| a.horses.iter().map(move |&horse| (horse, day)))
+    }
+
+    /// The soonest show that asks something of a horse.
+    pub(crate) fn show_of(&self, horse: Uuid, course: &Course) -> Option<ShowAhead> {
+        let asks = |o: &&Occurrence| !self.all[o.of].wants.is_empty() && self.all[o.of].horses.contains(&horse);
+        let show = self.shows.iter().find(asks)?;
+        let a = &self.all[show.of];
+        let wants = a.wants.iter().filter_map(|w| course.find(w));
+        let steps = wants.flat_map(|w| course.down_from(w)).collect();
+        Some(ShowAhead { title: a.title.clone(), days: (show.day - self.today).num_days() as u32, steps })
+    }
+
+    /// The shows ahead that ask something, with their days, soonest first.
+    pub(crate) fn asking(&self) -> impl Iterator<Item = (&Appointment, NaiveDate)> {
+        let mut told = BTreeSet::new();
+        self.shows
+            .iter()
+            .map(|o| (&self.all[o.of], o.day))
+            .filter(move |(a, _)| !a.wants.is_empty() && told.insert(a.id))
+    }
+}
+
+impl ShowAhead {
+    /// What this show makes of a step; `None` for one that it does not rest on.
+    pub(crate) fn aim(&self, step: &StepStanding, course: &Course) -> Option<Aim> {
+        let ix = course.find(&step.id).filter(|ix| self.steps.contains(ix))?;
+        let chance = chance(Some(step), self.days);
+        (course.step(ix).taught).then(|| Aim { show: self.title.clone(), days: self.days, chance })
+    }
+}
+
+/// How likely a step is owned after so many days, in per cent.
+fn chance(step: Option<&StepStanding>, days: u32) -> Option<u8> {
+    let by_week = &step?.forecast.as_ref()?.by_week;
+    let week = (days / 7) as usize;
+    by_week.get(week).or(by_week.last()).map(|p| (p * 100.0).round().clamp(0.0, 100.0) as u8)
+}
+
+/// How a horse will stand at a show, and what follows from it.
+pub(crate) fn outlook(
+    standing: &StandingOut,
+    course: &Course,
+    wants: &[String],
+    days: u32,
+) -> (Vec<WantOut>, Option<String>) {
+    let of = |id: &String| {
+        let step = standing.steps.iter().find(|s| &s.id == id);
+        let name = course.find(id).map_or_else(|| id.clone(), |ix| course.step(ix).name.clone());
+        let chance = chance(step, days);
+        let outlook = Outlook::of(step.map_or(Status::Untried, |s| s.status), chance);
+        (id.clone(), Want { name, outlook, chance })
+    };
+    let all: Vec<(String, Want)> = wants.iter().map(of).collect();
+    let serves: BTreeSet<StepIx> =
+        wants.iter().filter_map(|w| course.find(w)).flat_map(|w| course.down_from(w)).collect();
+    let steps: Vec<StepFacts> = standing.steps.iter().map(|s| s.facts(None)).collect();
+    let other = could_wait(&steps, |s| course.find(&s.step).is_some_and(|ix| serves.contains(&ix)));
+    let told: Vec<Want> = all.iter().map(|(_, w)| w.clone()).collect();
+    let warns = warning(&told, &other);
+    let out =
+        all.into_iter().map(|(step, w)| WantOut { step, name: w.name, outlook: w.outlook.word(), chance: w.chance });
+    (out.collect(), warns)
+}

@@ -1,0 +1,7 @@
+//! What stands between the handlers and the store: a horse's standing, the diary, the context of a week's plan, and their caches.
+
+pub(crate) mod barn_clock;
+pub(crate) mod book;
+pub(crate) mod diary;
+pub(crate) mod planning;
+pub(crate) mod standing;

@@ -1,0 +1,230 @@
+//! From a horse's record to its standing: nothing here touches the database.
+
+use std::sync::Arc;
+
+use cavesson_core::{
+    advice::{Advisor, AskContext, FaultPattern, Posture, Standing, TrainerInput, fault_patterns, is_late},
+    belief::{BarnPrior, Day, ModelSettings, Off, Work},
+    curriculum::{Course, Curriculum, StepIx},
+    ride::{Habits, Swap},
+};
+use cavesson_store::{
+    log::evidence::{Counted, Evidence, Faulted},
+    planned::Swapped,
+    trainer_input::KeptOverrule,
+};
+use chrono::{Days, NaiveDate};
+use uuid::Uuid;
+
+use crate::services::{
+    book::Book,
+    standing::response::{
+        FaultTold, OverruleOut, StandingOut, changed, forecast_out, horse_out, line_out, step_out, untried, zones,
+    },
+};
+
+/// How long ago the forecast is compared with.
+const FORECAST_BEFORE: u64 = 28;
+
+/// All of a horse's record that its standing is made from.
+#[derive(Debug)]
+pub(crate) struct Record {
+    pub(crate) horse: Uuid,
+    pub(crate) posture: Posture,
+    pub(crate) book: Arc<Book>,
+    pub(crate) days: Arc<Vec<Day>>,
+    pub(crate) habits: Habits,
+    /// ObservationModel by day.
+    pub(crate) signs: Vec<(NaiveDate, Vec<String>)>,
+    pub(crate) faulted: Vec<AskContext>,
+    pub(crate) written: TrainerInput,
+    pub(crate) overrules: Vec<KeptOverrule>,
+}
+
+/// Reps, counts and signs gathered into days, in order.
+pub(crate) fn days(
+    course: &Course,
+    reps: &[Evidence],
+    counts: &[Counted],
+    signs: &[(Uuid, NaiveDate, Vec<String>)],
+) -> Vec<Day> {
+    let mut days: Vec<Day> = vec![];
+    for e in reps {
+        // A step that has left the course since is no evidence on what is in it.
+        let Some(step) = course.find_at(&e.rung, e.gait) else { continue };
+        if days.last().is_none_or(|d| d.date != e.date) {
+            days.push(Day::new(e.date, vec![]));
+        }
+        let Some(day) = days.last_mut() else { continue };
+        let (place, hands) = (Some(e.place), Some(e.hands));
+        let same = |w: &&mut Work| w.step == step && w.side == e.side && w.place == place && w.hands == hands;
+        match day.work.iter_mut().find(same) {
+            Some(work) => work.reps.push(e.rep),
+            None => day.work.push(Work { place, hands, ..Work::reps(step, e.side, vec![e.rep]) }),
+        }
+    }
+    for c in counts {
+        let Some(step) = course.find_at(&c.rung, c.gait) else { continue };
+        let work = Work { counts: vec![c.count.clone()], ..Work::reps(step, c.side, vec![]) };
+        day_of(&mut days, c.date).work.push(work);
+    }
+    for (_, date, tags) in signs {
+        let off: Vec<Off> = tags.iter().filter_map(|t| Off::of_tag(t)).collect();
+        if !off.is_empty() {
+            day_of(&mut days, *date).off.extend(off);
+        }
+    }
+    days
+}
+
+fn day_of(days: &mut Vec<Day>, date: NaiveDate) -> &mut Day {
+    let at = days.partition_point(|d| d.date < date);
+    if days.get(at).is_none_or(|d| d.date != date) {
+        days.insert(at, Day::new(date, vec![]));
+    }
+    &mut days[at]
+}
+
+/// Reps as they were asked, ride by ride.
+pub(crate) fn asked(reps: &[Faulted]) -> Vec<AskContext> {
+    let rides = reps.chunk_by(|a, b| a.ride_id == b.ride_id);
+    rides
+        .flat_map(|ride| {
+            ride.iter().enumerate().map(|(n, r)| AskContext {
+                date: r.date,
+                rung: r.rung.clone(),
+                gait: r.gait,
+                side: r.side,
+                place: r.place,
+                rider: r.rider.clone(),
+                bit: r.bit.clone(),
+                late: is_late(n, ride.len()),
+                hot: r.hot,
+                faults: r.faults.clone(),
+            })
+        })
+        .collect()
+}
+
+/// How the horse is best ridden, from the trainer's swaps and from its faults.
+pub(crate) fn habits(course: &Course, swaps: &[Swapped], asked: &[AskContext], today: NaiveDate) -> Habits {
+    let swap = |s: &Swapped| Some(Swap { on: s.on, from: course.find(&s.from)?, to: course.find(&s.to)? });
+    Habits::of(course, swaps.iter().filter_map(swap).collect(), asked, today)
+}
+
+/// The advisor that has watched all of a record.
+pub(crate) fn advisor_of(record: &Record, barn: BarnPrior) -> Advisor<'_> {
+    let mut advisor =
+        Advisor::with(&record.book.course, record.posture, ModelSettings::default(), barn, record.written.clone());
+    for day in record.days.iter() {
+        // Days are in order, so none is refused.
+        let _in_order = advisor.watch(day);
+    }
+    advisor
+}
+
+/// The standing as of `today`, and the advisor that has watched all of the record.
+pub(crate) fn standing_of(record: &Record, barn: BarnPrior, today: NaiveDate) -> (StandingOut, Advisor<'_>) {
+    let course = &record.book.course;
+    let new = Advisor::with(course, record.posture, ModelSettings::default(), barn, record.written.clone());
+    let then_on = today - Days::new(FORECAST_BEFORE);
+    let (mut advisor, mut before, mut then) = (new.clone(), new.clone(), None);
+    for (n, day) in record.days.iter().enumerate() {
+        if n + 1 == record.days.len() {
+            before = advisor.clone();
+        }
+        if day.date > then_on && then.is_none() {
+            then = Some(advisor.clone());
+        }
+        // Days are in order, so none is refused.
+        let _in_order = advisor.watch(day);
+    }
+    let standing = advisor.standing(today);
+    let then = then.as_ref().map(|t| t.standing(then_on));
+    let last = record.days.last().map(|d| d.date);
+    let changed = last.map(|on| changed(&before.standing(on), &advisor.standing(on))).unwrap_or_default();
+    let out = StandingOut {
+        as_of: today,
+        posture: record.posture,
+        sure: record.posture.sure(),
+        last_ridden: last,
+        horse: standing.horse_call().map(|h| horse_out(course, h)),
+        steps: steps(&standing, then.as_ref()),
+        zones: zones(&standing),
+        line: line_out(&standing, &record.habits),
+        changed,
+        faults: faults(&record.book.curriculum, &record.faulted),
+        overrules: overrules(&advisor, record, today),
+    };
+    (out, advisor)
+}
+
+/// Every step with reps, and every open step that is taught.
+fn steps(
+    standing: &Standing<'_, '_>,
+    then: Option<&Standing<'_, '_>>,
+) -> Vec<crate::services::standing::response::StepStanding> {
+    let calls = standing.calls();
+    let course = standing.course();
+    let step = |ix: StepIx| {
+        let call = calls.iter().find(|c| c.step == ix);
+        let open = course.step(ix).taught && standing.is_open(ix);
+        let mut out = match call {
+            Some(call) => step_out(standing, call),
+            None if open => untried(standing, ix),
+            None => return None,
+        };
+        out.forecast = forecast_out(standing, then, ix);
+        Some(out)
+    };
+    (0..course.steps().len()).filter_map(step).collect()
+}
+
+fn overrules(advisor: &Advisor<'_>, record: &Record, today: NaiveDate) -> Vec<OverruleOut> {
+    let course = &record.book.course;
+    // The core's list leaves out steps that left the course, in the same order.
+    let known = record.overrules.iter().filter(|o| course.find(&o.step).is_some());
+    let mut out: Vec<OverruleOut> = known
+        .enumerate()
+        .filter_map(|(n, o)| {
+            Some(OverruleOut {
+                id: o.id,
+                name: course.step(course.find(&o.step)?).name.clone(),
+                step: o.step.clone(),
+                was: o.was,
+                made: o.made,
+                reason: o.reason.clone(),
+                on: o.on,
+                who: o.made_by_name.clone(),
+                who_id: o.made_by,
+                verdict: advisor.verdict(n, today).into(),
+            })
+        })
+        .collect();
+    out.reverse();
+    out
+}
+
+fn faults(curriculum: &Curriculum, reps: &[AskContext]) -> Vec<FaultTold> {
+    fault_patterns(reps).iter().take(6).filter_map(|p| fault_out(curriculum, p)).collect()
+}
+
+fn fault_out(curriculum: &Curriculum, p: &FaultPattern) -> Option<FaultTold> {
+    let fault = curriculum.fault(&p.fault)?;
+    let taught = |id: &&String| !curriculum.is_left_out(id);
+    let go_to = fault.go_to.iter().find(taught).or(fault.go_to.first())?;
+    let share = |(with, all): (u32, u32)| format!("{with} of {all}");
+    let place = p.factor.phrase();
+    let mut name = fault.name.clone();
+    name[..1].make_ascii_uppercase();
+    Some(FaultTold {
+        fault: fault.tag.clone(),
+        says: format!("{name} {place}: {} asks, {} elsewhere", share(p.there), share(p.elsewhere)),
+        likely: format!("{}; {}", fault.likely, p.factor.likely()),
+        remedy: fault.remedy.clone(),
+        go_to_name: curriculum.rung(go_to)?.name.clone(),
+        go_to: go_to.clone(),
+        p: p.p,
+        looked_at: p.looked_at,
+    })
+}

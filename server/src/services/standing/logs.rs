@@ -1,0 +1,111 @@
+//! Logs that were read before, at hand: a horse of three years has tens of thousands of reps, and a ride changes one day of them.
+
+use std::{collections::HashSet, sync::Arc};
+
+use cavesson_core::belief::Day;
+use cavesson_store::{
+    Scope,
+    log::evidence::{self, HorseDay, Of},
+};
+use chrono::NaiveDate;
+use uuid::Uuid;
+
+use crate::{
+    App, Problem,
+    services::{
+        book::Book,
+        standing::{cache::OfLog, compute, of},
+    },
+};
+
+/// A log as it was read: up to which count, on which day, in the steps of which book.
+#[derive(Debug, Clone)]
+pub(crate) struct Log {
+    count: i64,
+    on: NaiveDate,
+    book: Arc<Book>,
+    days: Arc<Vec<Day>>,
+}
+
+impl OfLog for Log {
+    fn knew(&self) -> (NaiveDate, i64) {
+        (self.on, self.count)
+    }
+}
+
+impl Log {
+    /// Whether it was read today in the same book: the demo moves its days at midnight, and steps are known by their book.
+    fn is_of(&self, book: &Arc<Book>, on: NaiveDate) -> bool {
+        self.on == on && Arc::ptr_eq(&self.book, book)
+    }
+}
+
+/// The days of several horses, each up to at least the count of its log that is asked for. Of what was read before, only the days
+/// that changed since are read again.
+pub(crate) async fn logs(
+    app: &App,
+    scope: &Scope,
+    asked: &[(Uuid, i64, Arc<Book>)],
+    today: NaiveDate,
+) -> Result<Vec<Arc<Vec<Day>>>, Problem> {
+    let caches = |(horse, _, book): &(Uuid, i64, Arc<Book>)| {
+        app.caches.logs.find((scope.barn, *horse), |log| log.is_of(book, today))
+    };
+    let held: Vec<Option<Log>> = asked.iter().map(caches).collect();
+    let new: Vec<Uuid> = asked.iter().zip(&held).filter(|(_, h)| h.is_none()).map(|(a, _)| a.0).collect();
+    let all = Read::of(app, scope, Of::Horses(&new), new.is_empty()).await?;
+    let old = asked.iter().zip(&held).filter_map(|(a, h)| Some((a.0, h.as_ref()?.count)).filter(|(_, c)| *c < a.1));
+    let old: Vec<(Uuid, i64)> = old.collect();
+    let changed = if old.is_empty() { vec![] } else { evidence::changed(&app.db, scope, &old).await? };
+    let again = Read::of(app, scope, Of::Days(&changed), changed.is_empty()).await?;
+    let mut out = vec![];
+    for ((horse, count, book), held) in asked.iter().zip(held) {
+        let days = match held {
+            None => Arc::new(all.days(*horse, book)),
+            Some(h) if h.count >= *count => h.days,
+            Some(h) => Arc::new(spliced(&h.days, *horse, &changed, again.days(*horse, book))),
+        };
+        let log = Log { count: *count, on: today, book: Arc::clone(book), days: Arc::clone(&days) };
+        app.caches.logs.hold((scope.barn, *horse), log);
+        out.push(days);
+    }
+    Ok(out)
+}
+
+/// A log with its changed days as they are now.
+fn spliced(days: &[Day], horse: Uuid, changed: &[HorseDay], now: Vec<Day>) -> Vec<Day> {
+    let gone: HashSet<NaiveDate> = changed.iter().filter(|c| c.0 == horse).map(|c| c.1).collect();
+    let mut out: Vec<Day> = days.iter().filter(|d| !gone.contains(&d.date)).cloned().chain(now).collect();
+    out.sort_by_key(|d| d.date);
+    out
+}
+
+/// What was read of the record, by horse.
+#[derive(Default)]
+struct Read {
+    reps: Vec<evidence::Evidence>,
+    counts: Vec<evidence::Counted>,
+    signs: Vec<(Uuid, NaiveDate, Vec<String>)>,
+}
+
+impl Read {
+    async fn of(app: &App, scope: &Scope, part: Of<'_>, nothing: bool) -> Result<Read, Problem> {
+        if nothing {
+            return Ok(Read::default());
+        }
+        Ok(Read {
+            reps: evidence::reps(&app.db, scope, part).await?,
+            counts: evidence::counts(&app.db, scope, part).await?,
+            signs: evidence::signs(&app.db, scope, part).await?,
+        })
+    }
+
+    fn days(&self, horse: Uuid, book: &Book) -> Vec<Day> {
+        compute::days(
+            &book.course,
+            of(&self.reps, horse, |e| e.horse_id),
+            of(&self.counts, horse, |c| c.horse_id),
+            of(&self.signs, horse, |s| s.0),
+        )
+    }
+}

@@ -1,0 +1,263 @@
+//! What a horse owns, its calls, and the traces behind them.
+
+pub(crate) mod cache;
+mod compute;
+pub(crate) mod logs;
+pub(crate) mod response;
+mod warm;
+
+use std::{collections::HashMap, sync::Arc};
+
+use cavesson_core::{
+    advice::{FAULT_WINDOW_DAYS, Posture, Standing},
+    belief::{BarnEvidence, Day, Hypotheses, ModelSettings},
+};
+use cavesson_store::{
+    Scope,
+    horse::Horse,
+    log::evidence::{self, Of},
+    planned,
+    standing::{self, MadeFrom},
+    trainer_input,
+};
+use chrono::{Days, NaiveDate};
+use uuid::Uuid;
+
+use crate::{
+    App, Problem,
+    auth::SignedIn,
+    http::{horses, words::from_word},
+    services::{
+        book::{Book, books},
+        standing::{
+            cache::WatchedRecord,
+            compute::{advisor_of, asked, habits, standing_of},
+            logs::logs,
+        },
+    },
+};
+
+pub(crate) use crate::services::standing::cache::StandingCaches;
+pub(crate) use crate::services::standing::compute::Record;
+pub(crate) use crate::services::standing::response::{
+    Changed, HorseCallOut, LineOut, OverruleOut, StandingOut, VerdictOut,
+};
+pub use crate::services::standing::warm::keep_warm;
+
+/// Changes whenever the core would answer differently from the same log, so that what was kept is made anew.
+const MODEL: &str = "nearness-3";
+
+/// The standing of one horse, as of today.
+pub(crate) async fn of_horse(app: &App, signed: &SignedIn, id: Uuid) -> Result<StandingOut, Problem> {
+    let horse = horses::find(app, signed, id).await?;
+    let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
+    let today = crate::services::barn_clock::today_in(&barn);
+    let mut all = standings(app, &signed.scope, &[horse], &barn.posture, today).await?;
+    all.remove(&id).map(Arc::unwrap_or_clone).ok_or_else(Problem::broken)
+}
+
+/// The standings of several horses: kept ones where they are still good, the others computed at once and kept.
+pub(crate) async fn standings(
+    app: &App,
+    scope: &Scope,
+    horses: &[Horse],
+    barn_posture: &str,
+    today: NaiveDate,
+) -> Result<HashMap<Uuid, Arc<StandingOut>>, Problem> {
+    let revision = cavesson_store::curriculum::revision(&app.db, scope).await?;
+    let mut out = HashMap::new();
+    let mut missing: Vec<Stale> = vec![];
+    for horse in horses {
+        let stale = stale_of(horse, barn_posture, revision, today)?;
+        match app.caches.standings.get((scope.barn, horse.id), &stale.2) {
+            Some(standing) => drop(out.insert(horse.id, standing)),
+            None => missing.push(stale),
+        }
+    }
+    let ids: Vec<Uuid> = missing.iter().map(|s| s.0).collect();
+    let mut kept = if ids.is_empty() { HashMap::new() } else { standing::get_many(&app.db, scope, &ids).await? };
+    let mut stale = vec![];
+    for (horse, posture, from) in missing {
+        let good = kept.remove(&horse).filter(|(made_from, _)| *made_from == from);
+        match good.and_then(|(_, body)| serde_json::from_value(body).ok()) {
+            Some(standing) => {
+                let standing = Arc::new(standing);
+                app.caches.standings.put((scope.barn, horse), from, &standing);
+                out.insert(horse, standing);
+            }
+            None => stale.push((horse, posture, from)),
+        }
+    }
+    // A few at a time: a string of years of rides does not have to be in memory at once.
+    for some in stale.chunks(8) {
+        compute(app, scope, some, today, &mut out).await?;
+    }
+    Ok(out)
+}
+
+/// A horse, how its calls are made, and what something that is worked out of its log now is made from.
+type Stale = (Uuid, Posture, MadeFrom);
+
+/// What is worked out of a horse's log is good as long as none of this changes.
+fn stale_of(horse: &Horse, barn_posture: &str, curriculum: i64, today: NaiveDate) -> Result<Stale, Problem> {
+    let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(barn_posture))?;
+    let made_with = format!("{MODEL}/{}/{curriculum}", posture.word());
+    Ok((horse.id, posture, MadeFrom { revision: horse.log_revision, as_of: today, made_with }))
+}
+
+async fn compute(
+    app: &App,
+    scope: &Scope,
+    stale: &[Stale],
+    today: NaiveDate,
+    out: &mut HashMap<Uuid, Arc<StandingOut>>,
+) -> Result<(), Problem> {
+    let records = records(app, scope, stale, today).await?;
+    let shown = standing::shown(&app.db, scope, MODEL).await?;
+    let made = tokio::task::spawn_blocking(move || {
+        let mates = Mates::of(&shown);
+        let made = |record: Record| {
+            let (standing, advisor) = standing_of(&record, mates.prior_without(record.horse), today);
+            let shown = advisor.observer().evidence();
+            (standing, shown, WatchedRecord { advisor: advisor.snapshot(), record })
+        };
+        records.into_iter().map(made).collect::<Vec<_>>()
+    })
+    .await
+    .map_err(|_| Problem::broken())?;
+    for ((standing, shown, watched), (id, _, from)) in made.into_iter().zip(stale) {
+        let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
+        let shown = serde_json::to_value(shown.as_slice()).map_err(|_| Problem::broken())?;
+        standing::put(&app.db, scope, *id, from, &body, &shown).await?;
+        let standing = Arc::new(standing);
+        app.caches.standings.put((scope.barn, *id), from.clone(), &standing);
+        app.caches.watched.put((scope.barn, *id), from.clone(), &Arc::new(watched));
+        out.insert(*id, standing);
+    }
+    Ok(())
+}
+
+async fn records(app: &App, scope: &Scope, stale: &[Stale], today: NaiveDate) -> Result<Vec<Record>, Problem> {
+    let ids: Vec<Uuid> = stale.iter().map(|s| s.0).collect();
+    let keys: Vec<Option<Uuid>> = ids.iter().copied().map(Some).collect();
+    let books: Vec<Arc<Book>> = books(app, scope, &keys).await?;
+    let of_books = stale.iter().zip(&books).map(|(s, b)| (s.0, s.2.revision, Arc::clone(b)));
+    let logs = logs(app, scope, &of_books.collect::<Vec<_>>(), today).await?;
+    let signs = evidence::signs(&app.db, scope, Of::Horses(&ids)).await?;
+    let faulted = evidence::faults(&app.db, scope, &ids, today - Days::new(FAULT_WINDOW_DAYS)).await?;
+    let overrules = trainer_input::overrules(&app.db, scope, &ids).await?;
+    let findings = trainer_input::findings(&app.db, scope, &ids).await?;
+    let swaps = planned::swaps(&app.db, scope, &ids, today - Days::new(FAULT_WINDOW_DAYS)).await?;
+    let record = |((&(horse, posture, _), book), days): ((&Stale, Arc<Book>), Arc<Vec<Day>>)| {
+        let faulted = asked(of(&faulted, horse, |f| f.horse_id));
+        Record {
+            horse,
+            posture,
+            habits: habits(&book.course, of(&swaps, horse, |s| s.horse_id), &faulted, today),
+            signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
+            days,
+            faulted,
+            written: trainer_input::written(&book.course, horse, &overrules, &findings),
+            overrules: overrules.iter().filter(|o| o.horse_id == horse).cloned().collect(),
+            book,
+        }
+    };
+    Ok(stale.iter().zip(books).zip(logs).map(record).collect())
+}
+
+/// Works something out from where a horse stands today, off the threads that answer requests.
+pub(crate) async fn standing_on<T: Send + 'static>(
+    app: &App,
+    scope: &Scope,
+    horse: &Horse,
+    barn: &cavesson_store::barn::Barn,
+    work: impl FnOnce(&Standing<'_, '_>, &Record) -> T + Send + 'static,
+) -> Result<T, Problem> {
+    let today = crate::services::barn_clock::today_in(barn);
+    let watched = watched(app, scope, horse, barn, today).await?;
+    tokio::task::spawn_blocking(move || {
+        let advisor = watched.advisor.restore(&watched.record.book.course);
+        work(&advisor.standing(today), &watched.record)
+    })
+    .await
+    .map_err(|_| Problem::broken())
+}
+
+/// A horse's record, watched to its end: at hand, or watched now.
+async fn watched(
+    app: &App,
+    scope: &Scope,
+    horse: &Horse,
+    barn: &cavesson_store::barn::Barn,
+    today: NaiveDate,
+) -> Result<Arc<WatchedRecord>, Problem> {
+    let curriculum = cavesson_store::curriculum::revision(&app.db, scope).await?;
+    let stale = stale_of(horse, &barn.posture, curriculum, today)?;
+    match app.caches.watched.get((scope.barn, horse.id), &stale.2) {
+        Some(watched) => Ok(watched),
+        None => watch(app, scope, &[stale], today).await?.pop().ok_or_else(Problem::broken),
+    }
+}
+
+/// Watches the records of several horses to their end and keeps them at hand.
+async fn watch(
+    app: &App,
+    scope: &Scope,
+    stale: &[Stale],
+    today: NaiveDate,
+) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
+    let records = records(app, scope, stale, today).await?;
+    let shown = standing::shown(&app.db, scope, MODEL).await?;
+    let watched = tokio::task::spawn_blocking(move || {
+        let mates = Mates::of(&shown);
+        let watched = |record: Record| {
+            let advisor = advisor_of(&record, mates.prior_without(record.horse)).snapshot();
+            Arc::new(WatchedRecord { advisor, record })
+        };
+        records.into_iter().map(watched).collect::<Vec<_>>()
+    })
+    .await
+    .map_err(|_| Problem::broken())?;
+    for (watched, (horse, _, from)) in watched.iter().zip(stale) {
+        app.caches.watched.put((scope.barn, *horse), from.clone(), watched);
+    }
+    Ok(watched)
+}
+
+/// What was kept of a horse's standing, however old: what was foreseen of it before what it shows now.
+pub(crate) async fn foreseen(app: &App, scope: &Scope, horse: Uuid) -> Result<Option<StandingOut>, Problem> {
+    let kept = standing::get_many(&app.db, scope, &[horse]).await?.remove(&horse);
+    Ok(kept.and_then(|(_, body)| serde_json::from_value(body).ok()))
+}
+
+/// The part of a list, sorted by horse, that is one horse's.
+fn of<T>(list: &[T], horse: Uuid, of: impl Fn(&T) -> Uuid) -> &[T] {
+    let from = list.partition_point(|t| of(t) < horse);
+    let to = list.partition_point(|t| of(t) <= horse);
+    &list[from..to]
+}
+
+/// What the barn's horses have shown of it, as far as it was computed before.
+struct Mates {
+    horses: Vec<Uuid>,
+    mates: BarnEvidence,
+}
+
+impl Mates {
+    fn of(shown: &[(Uuid, serde_json::Value)]) -> Mates {
+        // One place more than there are horses: that of a horse that has shown nothing.
+        let mut mates = BarnEvidence::new(&ModelSettings::default(), shown.len() + 1);
+        for (n, (_, value)) in shown.iter().enumerate() {
+            let evidence: Option<Vec<f64>> = serde_json::from_value(value.clone()).ok();
+            if let Some(evidence) = evidence.and_then(|e| <Hypotheses>::try_from(e).ok()) {
+                mates.show(n, &evidence);
+            }
+        }
+        Mates { horses: shown.iter().map(|s| s.0).collect(), mates }
+    }
+
+    fn prior_without(&self, horse: Uuid) -> cavesson_core::belief::BarnPrior {
+        let at = self.horses.iter().position(|h| *h == horse).unwrap_or(self.horses.len());
+        self.mates.prior_without(at)
+    }
+}

@@ -1,0 +1,394 @@
+//! Standings, calls and traces as they are told.
+
+use cavesson_core::{
+    advice::{
+        Call, Forecast, HorseCall, Posture, SideCall, Softness, Standing, Status, StepCall, Verdict, forecast, softness,
+    },
+    belief::Interval,
+    curriculum::{Course, Gait, Hands, Place, Side, StepIx, Zone},
+    ride::{Habits, outline},
+    schedule::{Aim, StepFacts},
+};
+use chrono::{Days, NaiveDate};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::http::words;
+
+/// What a horse owns and what to do about it, as of a day.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct StandingOut {
+    pub(crate) as_of: NaiveDate,
+    #[schema(value_type = words::Posture)]
+    pub(crate) posture: Posture,
+    /// How sure the posture wants to be, 0 to 1.
+    pub(crate) sure: f64,
+    pub(crate) last_ridden: Option<NaiveDate>,
+    /// A call on the whole horse, before any on a rung.
+    pub(crate) horse: Option<HorseCallOut>,
+    /// Every step with reps, and every step that is open, in teaching order.
+    pub(crate) steps: Vec<StepStanding>,
+    /// Softness by part of the horse and side.
+    pub(crate) zones: Vec<ZoneOut>,
+    /// What the record suggests to ride.
+    pub(crate) line: LineOut,
+    /// What the last day of rides changed, worst first.
+    pub(crate) changed: Vec<Changed>,
+    /// Faults that the record ties to something, surest first.
+    pub(crate) faults: Vec<FaultTold>,
+    /// Overrules, latest first, with what the record said of them later.
+    pub(crate) overrules: Vec<OverruleOut>,
+}
+
+/// A call on the whole horse: look at it, or leave it alone.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct HorseCallOut {
+    #[schema(value_type = words::Call)]
+    pub(crate) call: Call,
+    pub(crate) why: Vec<String>,
+    /// What to look at, in order; empty when the horse is only to be left alone.
+    pub(crate) look: Vec<String>,
+}
+
+/// Where a horse stands on one step.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct StepStanding {
+    pub(crate) id: String,
+    pub(crate) name: String,
+    pub(crate) rung: String,
+    #[schema(value_type = words::Gait)]
+    pub(crate) gait: Gait,
+    #[schema(value_type = words::Status)]
+    pub(crate) status: Status,
+    /// None before the first rep.
+    #[schema(value_type = Option<words::Call>)]
+    pub(crate) call: Option<Call>,
+    /// The side that holds it up.
+    #[schema(value_type = Option<words::Side>)]
+    pub(crate) weaker: Option<Side>,
+    /// Steps below it that are not owned.
+    pub(crate) holes: Vec<String>,
+    /// Where an advance leads.
+    pub(crate) next: Vec<String>,
+    #[schema(value_type = Option<words::Place>)]
+    pub(crate) next_place: Option<Place>,
+    #[schema(value_type = Option<words::Hands>)]
+    pub(crate) next_hands: Option<Hands>,
+    /// Where a back leads.
+    pub(crate) back_to: Option<String>,
+    /// Owned, and due for a few reps.
+    pub(crate) due: bool,
+    /// Plain sentences, the deciding one first.
+    pub(crate) why: Vec<String>,
+    pub(crate) sides: Vec<SideStanding>,
+    /// Days of work until it was owned the first time.
+    pub(crate) days_to_own: Option<u32>,
+    pub(crate) forecast: Option<ForecastOut>,
+}
+
+/// When a step will be owned.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct ForecastOut {
+    /// One in ten horses like this owns it by then.
+    pub(crate) early: Option<NaiveDate>,
+    /// One in two.
+    pub(crate) middle: Option<NaiveDate>,
+    /// Nine in ten.
+    pub(crate) late: Option<NaiveDate>,
+    /// Days of work on it a week that this takes for granted.
+    pub(crate) a_week: f64,
+    /// Days later than was thought four weeks ago; under zero, earlier; none where it did not move by a week.
+    pub(crate) later_by: Option<i64>,
+    /// Probability that it is owned now, in one week, in two weeks and so on.
+    pub(crate) by_week: Vec<f64>,
+}
+
+/// Where a horse stands on one side of a step.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct SideStanding {
+    #[schema(value_type = words::Side)]
+    pub(crate) side: Side,
+    #[schema(value_type = words::Status)]
+    pub(crate) status: Status,
+    #[schema(value_type = words::Call)]
+    pub(crate) call: Call,
+    /// Probability of being at the standard on an ordinary day.
+    pub(crate) ready: f64,
+    pub(crate) share: ShareOut,
+    /// Separate days with reps.
+    pub(crate) days: u32,
+    pub(crate) last: NaiveDate,
+    /// Reps of the last three days, and how many met the standard.
+    pub(crate) reps: u32,
+    pub(crate) met: u32,
+    /// Days of work since a loss began, where the watch has gone off.
+    pub(crate) watch: Option<u32>,
+    pub(crate) why: Vec<String>,
+}
+
+/// The share of reps that meet the standard on an ordinary day, with its 90 % interval.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct ShareOut {
+    pub(crate) mean: f64,
+    pub(crate) low: f64,
+    pub(crate) high: f64,
+}
+
+/// How soft a part of the horse is on one side: the mean over the steps that show there.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct ZoneOut {
+    #[schema(value_type = words::Zone)]
+    pub(crate) zone: Zone,
+    #[schema(value_type = words::Side)]
+    pub(crate) side: Side,
+    pub(crate) share: f64,
+    /// The steps behind it.
+    pub(crate) steps: Vec<String>,
+}
+
+/// A fault, what it is tied to, the counts behind it, and where to go.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct FaultTold {
+    pub(crate) fault: String,
+    /// The whole of it in a sentence.
+    pub(crate) says: String,
+    pub(crate) likely: String,
+    pub(crate) remedy: String,
+    /// The rung to ride, and its name.
+    pub(crate) go_to: String,
+    pub(crate) go_to_name: String,
+    /// Probability that chance shows as much, corrected for all that was looked at.
+    pub(crate) p: f64,
+    pub(crate) looked_at: usize,
+}
+
+/// An overrule and what came of it.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct OverruleOut {
+    pub(crate) id: Uuid,
+    pub(crate) step: String,
+    pub(crate) name: String,
+    #[schema(value_type = words::Call)]
+    pub(crate) was: Call,
+    #[schema(value_type = words::Call)]
+    pub(crate) made: Call,
+    pub(crate) reason: String,
+    pub(crate) on: NaiveDate,
+    pub(crate) who: String,
+    pub(crate) who_id: Uuid,
+    pub(crate) verdict: VerdictOut,
+}
+
+/// What the record said of an overrule later.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(crate) enum VerdictOut {
+    Open,
+    Right,
+    Wrong,
+}
+
+impl From<Verdict> for VerdictOut {
+    fn from(verdict: Verdict) -> Self {
+        match verdict {
+            Verdict::Open => VerdictOut::Open,
+            Verdict::Right => VerdictOut::Right,
+            Verdict::Wrong => VerdictOut::Wrong,
+        }
+    }
+}
+
+/// A ride in one line.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct LineOut {
+    pub(crate) loosen: Vec<StepName>,
+    pub(crate) main: Option<MainOut>,
+}
+
+/// A step by id and name.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct StepName {
+    pub(crate) id: String,
+    pub(crate) name: String,
+}
+
+/// The main subject of a ride.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct MainOut {
+    pub(crate) id: String,
+    pub(crate) name: String,
+    /// Per cent of the reps on the left, where the step has sides.
+    pub(crate) left: Option<u8>,
+    /// Per cent of the reps on the right.
+    pub(crate) right: Option<u8>,
+    pub(crate) why: String,
+    pub(crate) quit: String,
+}
+
+/// A step that the last day of rides moved.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct Changed {
+    pub(crate) id: String,
+    pub(crate) name: String,
+    #[schema(value_type = words::Status)]
+    pub(crate) from: Status,
+    #[schema(value_type = words::Status)]
+    pub(crate) to: Status,
+    pub(crate) on: NaiveDate,
+    pub(crate) why: String,
+}
+
+pub(crate) fn changed(before: &Standing<'_, '_>, after: &Standing<'_, '_>) -> Vec<Changed> {
+    let course = after.course();
+    let mut changed: Vec<Changed> = after
+        .calls()
+        .into_iter()
+        .filter_map(|call| {
+            let from = before.status(call.step);
+            let step = course.step(call.step);
+            let why = call.why.into_iter().next().unwrap_or_default();
+            (from != call.status).then(|| Changed {
+                id: step.id.clone(),
+                name: step.name.clone(),
+                from,
+                to: call.status,
+                on: after.on(),
+                why,
+            })
+        })
+        .collect();
+    let rank = |status: Status| match status {
+        Status::Slipping => 0,
+        Status::Owned => 1,
+        Status::Learning => 2,
+        Status::Untried => 3,
+    };
+    changed.sort_by_key(|c| rank(c.to));
+    changed
+}
+
+pub(crate) fn line_out(standing: &Standing<'_, '_>, habits: &Habits) -> LineOut {
+    let course = standing.course();
+    let plan = outline(standing, habits);
+    let name = |ix: StepIx| StepName { id: course.step(ix).id.clone(), name: course.step(ix).name.clone() };
+    LineOut {
+        loosen: plan.loosen.into_iter().map(name).collect(),
+        main: plan.main.map(|m| MainOut {
+            id: course.step(m.step).id.clone(),
+            name: course.step(m.step).name.clone(),
+            left: m.split.map(|s| s.left),
+            right: m.split.map(|s| s.right),
+            why: m.why,
+            quit: m.quit,
+        }),
+    }
+}
+
+pub(crate) fn horse_out(course: &Course, call: &HorseCall) -> HorseCallOut {
+    let look = match call.call() {
+        Call::LookAt => cavesson_core::advice::Pain::LOOK.map(str::to_owned).to_vec(),
+        _ => vec![],
+    };
+    HorseCallOut { call: call.call(), why: call.why(course), look }
+}
+
+impl StepStanding {
+    /// As far as a week asks, with the show that it is wanted for.
+    pub(crate) fn facts(&self, aim: Option<Aim>) -> StepFacts {
+        StepFacts {
+            step: self.id.clone(),
+            name: self.name.clone(),
+            gait: self.gait,
+            status: self.status,
+            call: self.call,
+            open: self.holes.is_empty(),
+            due: self.due,
+            aim,
+        }
+    }
+}
+
+pub(crate) fn step_out(standing: &Standing<'_, '_>, call: &StepCall) -> StepStanding {
+    let course = standing.course();
+    let ids = |steps: &[StepIx]| steps.iter().map(|&s| course.step(s).id.clone()).collect();
+    StepStanding {
+        call: Some(call.call),
+        weaker: call.weaker,
+        holes: ids(&call.holes),
+        next: ids(&call.next),
+        next_place: call.place,
+        next_hands: call.hands,
+        back_to: call.back_to.map(|b| course.step(b).id.clone()),
+        due: call.due,
+        why: call.why.clone(),
+        sides: call.sides.iter().map(side_out).collect(),
+        ..untried(standing, call.step)
+    }
+}
+
+/// A step as it stands, without any call on it.
+pub(crate) fn untried(standing: &Standing<'_, '_>, ix: StepIx) -> StepStanding {
+    let step = standing.course().step(ix);
+    StepStanding {
+        id: step.id.clone(),
+        name: step.name.clone(),
+        rung: step.rung.clone(),
+        gait: step.gait,
+        status: standing.status(ix),
+        call: None,
+        weaker: None,
+        holes: vec![],
+        next: vec![],
+        next_place: None,
+        next_hands: None,
+        back_to: None,
+        due: false,
+        why: vec![],
+        sides: vec![],
+        days_to_own: standing.advisor().days_to_own(ix),
+        forecast: None,
+    }
+}
+
+/// Weeks told ahead.
+const WEEKS: u64 = 26;
+
+pub(crate) fn forecast_out(
+    standing: &Standing<'_, '_>,
+    then: Option<&Standing<'_, '_>>,
+    ix: StepIx,
+) -> Option<ForecastOut> {
+    let f: Forecast = forecast(standing, ix)?;
+    let later_by = then.and_then(|then| cavesson_core::advice::shift(then, &f)).map(|s| s.days);
+    let by_week = (0..=WEEKS).map(|w| f.by(standing.on() + Days::new(7 * w))).collect();
+    let d = f.dates;
+    Some(ForecastOut { early: d.early, middle: d.middle, late: d.late, a_week: f.a_week, later_by, by_week })
+}
+
+pub(crate) fn zones(standing: &Standing<'_, '_>) -> Vec<ZoneOut> {
+    let id = |&ix: &StepIx| standing.course().step(ix).id.clone();
+    let out =
+        |s: Softness| ZoneOut { zone: s.zone, side: s.side, share: s.share, steps: s.steps.iter().map(id).collect() };
+    softness(standing).into_iter().map(out).collect()
+}
+
+fn side_out(call: &SideCall) -> SideStanding {
+    SideStanding {
+        side: call.side,
+        status: call.status,
+        call: call.call,
+        ready: call.belief.ready,
+        share: share_out(&call.belief.share),
+        days: call.belief.days,
+        last: call.belief.last,
+        reps: call.belief.recent.reps,
+        met: call.belief.recent.met,
+        watch: call.loss.map(|l| l.days),
+        why: call.why.clone(),
+    }
+}
+
+pub(crate) fn share_out(share: &Interval) -> ShareOut {
+    ShareOut { mean: share.mean, low: share.low, high: share.high }
+}

@@ -1,0 +1,256 @@
+//! The record read back as evidence, of several horses at once.
+
+use cavesson_core::{
+    belief::Count,
+    curriculum::{Gait, Hands, Place, Side},
+    response::Rep,
+};
+use chrono::NaiveDate;
+use sqlx::PgPool;
+use uuid::Uuid;
+
+use crate::{
+    Result, Scope, StoreError,
+    log::rep::{from_row, known},
+};
+
+/// A rep as evidence: when, what, which side, where, in whose hands, and the answer.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Evidence {
+    pub horse_id: Uuid,
+    pub date: NaiveDate,
+    pub rung: String,
+    pub gait: Gait,
+    pub side: Side,
+    pub place: Place,
+    pub hands: Hands,
+    pub rep: Rep,
+}
+
+/// A count as evidence.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Counted {
+    pub horse_id: Uuid,
+    pub date: NaiveDate,
+    pub rung: String,
+    pub gait: Gait,
+    pub side: Side,
+    pub count: Count,
+}
+
+/// A rep with all that stood around it, for the faults.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Faulted {
+    pub horse_id: Uuid,
+    pub ride_id: Uuid,
+    pub date: NaiveDate,
+    pub rung: String,
+    pub gait: Gait,
+    pub side: Side,
+    pub place: Place,
+    pub rider: String,
+    pub bit: Option<String>,
+    pub hot: Option<bool>,
+    pub faults: Vec<String>,
+}
+
+/// A day of a horse.
+pub type HorseDay = (Uuid, NaiveDate);
+
+/// Which part of the record is read.
+#[derive(Debug, Clone, Copy)]
+pub enum Of<'a> {
+    /// All of some horses'.
+    Horses(&'a [Uuid]),
+    /// Some days of some horses.
+    Days(&'a [HorseDay]),
+}
+
+/// One query over the rides of horses (`$2`) or of days (`$2` and `$3`), each planned for what it reads. The order leaves nothing
+/// open: the same log is read the same each time, down to the last bit of what is worked out of it.
+macro_rules! select_of {
+    ($row:ty, $db:expr, $scope:expr, $of:expr, $columns:literal, $rest:literal, $order:literal) => {
+        match $of {
+            Of::Horses(horses) => {
+                sqlx::query_as!(
+                    $row,
+                    "select "
+                        + $columns
+                        + " from ride r "
+                        + $rest
+                        + " and r.horse_id = any($2) order by r.horse_id, r.ridden_on, r.id"
+                        + $order,
+                    $scope.barn,
+                    horses
+                )
+                .fetch_all($db)
+                .await?
+            }
+            Of::Days(days) => {
+                let (horses, dates): (Vec<Uuid>, Vec<NaiveDate>) = days.iter().copied().unzip();
+                sqlx::query_as!(
+                    $row,
+                    "select "
+                        + $columns
+                        + " from unnest($2::uuid[], $3::date[]) d (horse_id, ridden_on)
+                     join ride r on r.horse_id = d.horse_id and r.ridden_on = d.ridden_on "
+                        + $rest
+                        + " order by r.horse_id, r.ridden_on, r.id"
+                        + $order,
+                    $scope.barn,
+                    &horses,
+                    &dates
+                )
+                .fetch_all($db)
+                .await?
+            }
+        }
+    };
+}
+
+struct RepRow {
+    horse_id: Uuid,
+    ridden_on: NaiveDate,
+    place: String,
+    role: String,
+    rung: String,
+    gait: String,
+    side: String,
+    outcome: String,
+    missing: Option<i16>,
+    weight: String,
+    millis: Option<i32>,
+}
+
+/// Every rep that was not removed, by horse and then in order of the day.
+pub async fn reps(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Evidence>> {
+    let rows = select_of!(
+        RepRow,
+        db,
+        scope,
+        of,
+        "r.horse_id, r.ridden_on, r.place, p.role, s.rung, s.gait, s.side, rep.outcome, rep.missing, rep.weight, rep.millis",
+        "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
+         join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
+         join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
+         where r.barn_id = $1 and rep.removed_at is null",
+        ", s.position, s.id, rep.position, rep.id"
+    );
+    rows.into_iter()
+        .map(|r| {
+            Ok(Evidence {
+                horse_id: r.horse_id,
+                date: r.ridden_on,
+                gait: known(&r.gait)?,
+                side: known(&r.side)?,
+                place: known(&r.place)?,
+                hands: known(&r.role)?,
+                rep: from_row(&r.outcome, r.missing, &r.weight, r.millis)?,
+                rung: r.rung,
+            })
+        })
+        .collect()
+}
+
+struct CountRow {
+    horse_id: Uuid,
+    ridden_on: NaiveDate,
+    rung: String,
+    gait: String,
+    side: String,
+    count: Option<serde_json::Value>,
+}
+
+/// Every count, by horse and then in order of the day.
+pub async fn counts(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Counted>> {
+    let rows = select_of!(
+        CountRow,
+        db,
+        scope,
+        of,
+        "r.horse_id, r.ridden_on, s.rung, s.gait, s.side, s.count",
+        "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id where r.barn_id = $1 and s.count is not null",
+        ", s.position, s.id"
+    );
+    let counted = |r: CountRow| {
+        let count = serde_json::from_value(r.count.unwrap_or_default())
+            .map_err(|e| StoreError::Unreadable(format!("a count: {e}")))?;
+        let (gait, side) = (known(&r.gait)?, known(&r.side)?);
+        Ok(Counted { horse_id: r.horse_id, date: r.ridden_on, rung: r.rung, gait, side, count })
+    };
+    rows.into_iter().map(counted).collect()
+}
+
+struct SignRow {
+    horse_id: Uuid,
+    ridden_on: NaiveDate,
+    signs: Vec<String>,
+}
+
+/// Days on which a sign was noted, by horse and then in order of the day.
+pub async fn signs(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<(Uuid, NaiveDate, Vec<String>)>> {
+    let rows = select_of!(
+        SignRow,
+        db,
+        scope,
+        of,
+        "r.horse_id, r.ridden_on, r.signs",
+        "where r.barn_id = $1 and r.state <> 'planned' and r.signs <> '{}'",
+        ""
+    );
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on, r.signs)).collect())
+}
+
+/// The days of horses on which something changed since a count of their logs.
+pub async fn changed(db: &PgPool, scope: &Scope, since: &[(Uuid, i64)]) -> Result<Vec<HorseDay>> {
+    let (horses, counts): (Vec<Uuid>, Vec<i64>) = since.iter().copied().unzip();
+    let rows = sqlx::query!(
+        "select distinct r.horse_id, r.ridden_on
+         from unnest($2::uuid[], $3::bigint[]) k (horse_id, count) join ride r on r.horse_id = k.horse_id and r.logged_at > k.count
+         where r.barn_id = $1",
+        scope.barn,
+        &horses,
+        &counts
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on)).collect())
+}
+
+/// The reps of these horses since a day, with their faults, in the order in which they were asked, by horse and ride.
+pub async fn faults(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<Faulted>> {
+    let rows = sqlx::query!(
+        "select r.horse_id, r.id, r.ridden_on, r.place, r.bit, r.hot, p.name, s.rung, s.gait, s.side, rep.faults
+         from ride r
+         join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
+         join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
+         join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
+         where r.barn_id = $1 and r.horse_id = any($2) and rep.removed_at is null and r.ridden_on >= $3
+         order by r.horse_id, r.ridden_on, r.id, s.position, rep.position",
+        scope.barn,
+        horses,
+        since
+    )
+    .fetch_all(db)
+    .await?;
+    rows.into_iter()
+        .map(|r| {
+            Ok(Faulted {
+                horse_id: r.horse_id,
+                ride_id: r.id,
+                date: r.ridden_on,
+                rung: r.rung,
+                gait: known(&r.gait)?,
+                side: known(&r.side)?,
+                place: known(&r.place)?,
+                rider: r.name,
+                bit: r.bit,
+                hot: r.hot,
+                faults: r.faults,
+            })
+        })
+        .collect()
+}

@@ -1,0 +1,323 @@
+//! Rides: planned, ridden and closed.
+
+use chrono::{NaiveDate, NaiveTime};
+use sqlx::{PgConnection, PgPool};
+use uuid::Uuid;
+
+use crate::{Page, Put, Result, Scope, Update, log::dropped};
+
+/// A ride with the names that stand beside it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Ride {
+    pub id: Uuid,
+    pub horse_id: Uuid,
+    pub horse_name: String,
+    pub rider_id: Uuid,
+    pub rider_name: String,
+    pub ridden_on: NaiveDate,
+    pub starts_at: Option<NaiveTime>,
+    pub place: String,
+    pub state: String,
+    pub entered: String,
+    pub note: String,
+    pub signs: Vec<String>,
+    pub bit: Option<String>,
+    pub hot: Option<bool>,
+    pub decicelsius: Option<i16>,
+    pub humidity: Option<i16>,
+    /// Minutes by gait.
+    pub minutes: Option<serde_json::Value>,
+    /// Why it was not ridden, where it was asked.
+    pub missed: Option<String>,
+    /// Whether the week's plan put it there.
+    pub from_week: bool,
+    pub version: i32,
+    /// Reps that were not removed.
+    pub reps: i64,
+}
+
+/// What is said when a ride is made.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct NewRide {
+    pub horse_id: Uuid,
+    pub rider_id: Uuid,
+    pub ridden_on: NaiveDate,
+    pub starts_at: Option<NaiveTime>,
+    pub place: String,
+    pub state: String,
+    pub entered: String,
+    pub note: String,
+    pub signs: Vec<String>,
+    pub bit: Option<String>,
+    pub hot: Option<bool>,
+}
+
+/// What can be changed about a ride besides its reps.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct RideFields {
+    pub rider_id: Uuid,
+    pub starts_at: Option<NaiveTime>,
+    pub place: String,
+    pub state: String,
+    pub note: String,
+    pub signs: Vec<String>,
+    pub bit: Option<String>,
+    pub hot: Option<bool>,
+    /// Minutes by gait; what is not told stays as it is.
+    pub minutes: Option<serde_json::Value>,
+}
+
+macro_rules! select_rides {
+    ($where:literal, $($arg:expr),*) => {
+        sqlx::query_as!(
+            Ride,
+            r#"select r.id, r.horse_id, h.name as horse_name, r.rider_id, p.name as rider_name, r.ridden_on, r.starts_at,
+                      r.place, r.state, r.entered, r.note, r.signs, r.bit, r.hot, r.decicelsius,
+                      r.humidity, r.minutes, r.missed, r.work is not null as "from_week!", r.version,
+                      (select count(*) from ride_set s join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
+                       where s.barn_id = r.barn_id and s.ride_id = r.id and rep.removed_at is null) as "reps!"
+               from ride r
+               join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
+               join person p on p.barn_id = r.barn_id and p.id = r.rider_id
+               where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and "# + $where,
+            $($arg),*
+        )
+    };
+}
+
+/// Rides of a day in order of the clock.
+pub async fn on_day(db: &PgPool, scope: &Scope, date: NaiveDate) -> Result<Vec<Ride>> {
+    Ok(select_rides!(
+        "r.ridden_on = $3 and h.archived_at is null order by r.starts_at nulls last, h.name, r.id limit 200",
+        scope.barn,
+        scope.owned_by,
+        date
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Planned rides from a day to another, both included, that were neither ridden nor said why not, latest first.
+pub async fn unanswered(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Ride>> {
+    Ok(select_rides!(
+        "r.ridden_on between $3 and $4 and r.state = 'planned' and r.missed is null and h.archived_at is null
+         order by r.ridden_on desc, r.starts_at nulls last, h.name, r.id limit 60",
+        scope.barn,
+        scope.owned_by,
+        from,
+        to
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Notes why a planned ride was not ridden, or takes that back. False where there is no such ride that was not begun.
+pub async fn set_missed(db: &PgPool, scope: &Scope, id: Uuid, why: Option<&str>) -> Result<bool> {
+    let done = sqlx::query!(
+        "update ride set missed = $3, version = version + 1 where barn_id = $1 and id = $2 and state = 'planned'",
+        scope.barn,
+        id,
+        why
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
+}
+
+/// A horse's rides that have reps or a note, latest first.
+pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limit: i64) -> Result<Page<Ride>> {
+    let rows = select_rides!(
+        "r.horse_id = $3 and r.state <> 'planned' order by r.ridden_on desc, r.starts_at desc nulls first, r.id offset $4 limit $5",
+        scope.barn,
+        scope.owned_by,
+        horse,
+        offset,
+        limit + 1
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(Page::of(rows, offset, limit))
+}
+
+/// One ride.
+pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Ride>> {
+    Ok(select_rides!("r.id = $3", scope.barn, scope.owned_by, id).fetch_optional(db).await?)
+}
+
+/// Notes that the last ride of each horse before `date` left for tomorrow, one a horse.
+pub async fn last_notes(
+    db: &PgPool,
+    scope: &Scope,
+    horses: &[Uuid],
+    date: NaiveDate,
+) -> Result<Vec<(Uuid, NaiveDate, String)>> {
+    let rows = sqlx::query!(
+        // One step into the index a horse: a string of some years has tens of thousands of rides.
+        r#"select h.id as "horse_id!", r.ridden_on, r.note
+           from (select distinct unnest($2::uuid[]) as id) h cross join lateral (
+               select ridden_on, note from ride
+               where barn_id = $1 and horse_id = h.id and ridden_on < $3 and state <> 'planned'
+               order by ridden_on desc, created_at desc limit 1) r"#,
+        scope.barn,
+        horses,
+        date
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on, r.note)).collect())
+}
+
+/// Stores a new ride. The horse and the rider must be of the barn and not archived.
+pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &NewRide) -> Result<Put> {
+    let known = sqlx::query_scalar!(
+        r#"select exists (select from horse where barn_id = $1 and id = $2 and archived_at is null)
+              and exists (select from person where barn_id = $1 and id = $3 and archived_at is null) as "yes!""#,
+        scope.barn,
+        new.horse_id,
+        new.rider_id
+    )
+    .fetch_one(&mut *db)
+    .await?;
+    if !known {
+        return Ok(Put::Missing);
+    }
+    let done = sqlx::query!(
+        "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, state, entered, note, signs,
+                           bit, hot, created_by, closed_at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, case when $8 = 'closed' then now() end)
+         on conflict (barn_id, id) do nothing",
+        scope.barn,
+        id,
+        new.horse_id,
+        new.rider_id,
+        new.ridden_on,
+        new.starts_at,
+        new.place,
+        new.state,
+        new.entered,
+        new.note,
+        &new.signs,
+        new.bit,
+        new.hot,
+        scope.person
+    )
+    .execute(&mut *db)
+    .await?
+    .rows_affected();
+    if done == 1 {
+        if !new.signs.is_empty() {
+            log_changed(db, scope, &[id]).await?;
+        }
+        return Ok(Put::Created);
+    }
+    // A ride keeps its horse, day and way of entry for good, so these tell whether it is the same ride sent again.
+    let same = sqlx::query_scalar!(
+        r#"select horse_id = $3 and ridden_on = $4 and entered = $5 as "same!" from ride where barn_id = $1 and id = $2"#,
+        scope.barn,
+        id,
+        new.horse_id,
+        new.ridden_on,
+        new.entered
+    )
+    .fetch_one(&mut *db)
+    .await?;
+    Ok(if same { Put::Same } else { Put::Taken })
+}
+
+/// Changes a ride if the version is still `version`. A ride that was ridden cannot become planned again.
+pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &RideFields) -> Result<Update<Ride>> {
+    let mut tx = db.begin().await?;
+    let done = sqlx::query!(
+        "update ride set rider_id = $4, starts_at = $5, place = $6, note = $8, signs = $9, bit = coalesce($10, bit), hot = coalesce($11, hot),
+                minutes = coalesce($12, minutes), version = version + 1,
+                state = case when state <> 'planned' and $7 = 'planned' then state else $7 end,
+                missed = case when $7 = 'planned' then missed end,
+                closed_at = case when $7 = 'closed' then coalesce(closed_at, now()) end
+         where barn_id = $1 and id = $2 and version = $3",
+        scope.barn,
+        id,
+        version,
+        f.rider_id,
+        f.starts_at,
+        f.place,
+        f.state,
+        f.note,
+        &f.signs,
+        f.bit,
+        f.hot,
+        f.minutes
+    )
+    .execute(&mut *tx)
+    .await?
+    .rows_affected();
+    if done == 1 {
+        // Place, hands and signs are evidence too.
+        log_changed(&mut tx, scope, &[id]).await?;
+    }
+    tx.commit().await?;
+    Ok(match get(db, scope, id).await? {
+        Some(ride) if done == 1 => Update::Done(ride),
+        Some(ride) => Update::Stale(ride),
+        None => Update::Missing,
+    })
+}
+
+/// Counts up the logs of the horses of rides: what was worked out from them before no longer holds. A ride tells at which
+/// count it changed.
+pub(crate) async fn log_changed(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
+    sqlx::query!(
+        "with counted as (
+             update horse h set log_revision = h.log_revision + 1 from ride r
+             where r.barn_id = $1 and r.id = any($2) and h.barn_id = r.barn_id and h.id = r.horse_id
+             returning h.id, h.log_revision)
+         update ride set logged_at = counted.log_revision from counted
+         where barn_id = $1 and ride.id = any($2) and horse_id = counted.id",
+        scope.barn,
+        rides
+    )
+    .execute(tx)
+    .await?;
+    Ok(())
+}
+
+/// Takes a planned ride off the day. Only one without sets: nothing that was ridden is deleted.
+pub async fn drop_planned(db: &PgPool, scope: &Scope, id: Uuid) -> Result<bool> {
+    let mut tx = db.begin().await?;
+    dropped::remember(&mut tx, scope, &[id]).await?;
+    let done = sqlx::query!(
+        "delete from ride r where r.barn_id = $1 and r.id = $2 and r.state = 'planned'
+         and not exists (select from ride_set s where s.barn_id = r.barn_id and s.ride_id = r.id)",
+        scope.barn,
+        id
+    )
+    .execute(&mut *tx)
+    .await?;
+    if done.rows_affected() == 1 {
+        tx.commit().await?;
+    }
+    Ok(done.rows_affected() == 1)
+}
+
+/// Minutes by gait of a horse's rides from a day to another, both ends included, with their days.
+pub async fn minutes(
+    db: &PgPool,
+    scope: &Scope,
+    horse: Uuid,
+    from: NaiveDate,
+    to: NaiveDate,
+) -> Result<Vec<(NaiveDate, serde_json::Value)>> {
+    let rows = sqlx::query!(
+        r#"select ridden_on, minutes as "minutes!" from ride
+           where barn_id = $1 and horse_id = $2 and ridden_on between $3 and $4 and minutes is not null order by ridden_on"#,
+        scope.barn,
+        horse,
+        from,
+        to
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.ridden_on, r.minutes)).collect())
+}
