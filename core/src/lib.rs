@@ -9,9 +9,13 @@
 //! [`week`] (who rides whom, when, where).
 
 pub mod advice;
+pub mod barn;
 pub mod belief;
 pub mod curriculum;
 pub mod load;
 pub mod response;
 pub mod ride;
 pub mod schedule;
+mod words;
+
+pub use words::UnknownWord;

@@ -88,15 +88,15 @@ async fn fill(db: &PgPool, today: NaiveDate) -> anyhow::Result<Vec<Uuid>> {
     let riders: [Uuid; RIDERS] = std::array::from_fn(|_| Uuid::new_v4());
     let settings = BarnSettings {
         name: "Bench".into(),
-        posture: "steady".into(),
-        units: "imperial".into(),
+        posture: "steady".parse().unwrap(),
+        units: "imperial".parse().unwrap(),
         time_zone: "UTC".into(),
     };
     barn::create(db, barn_id, &settings, Some(today)).await?;
     for (n, rider) in riders.into_iter().enumerate() {
         let role = if n == 0 { "trainer" } else { "assistant" };
         let email = format!("rider{n}@bench.example");
-        let fields = PersonFields { name: format!("Rider {n}"), email, role: role.into() };
+        let fields = PersonFields { name: format!("Rider {n}"), email, role: role.parse().unwrap() };
         person::insert(db, barn_id, rider, &fields, None).await?;
     }
     let scope = Scope { barn: barn_id, person: riders[0], owned_by: None };
@@ -137,8 +137,8 @@ async fn fill(db: &PgPool, today: NaiveDate) -> anyhow::Result<Vec<Uuid>> {
                 rider_id: rider,
                 ridden_on: r.date,
                 starts_at: None,
-                place: "arena".into(),
-                state: "closed".into(),
+                place: "arena".parse().unwrap(),
+                state: "closed".parse().unwrap(),
                 note: r.note.unwrap_or_default(),
                 signs: vec![],
                 bit: None,
@@ -173,8 +173,8 @@ fn planned(horse_id: Uuid, rider_id: Uuid, ridden_on: NaiveDate) -> WholeRide {
         rider_id,
         ridden_on,
         starts_at: None,
-        place: "arena".into(),
-        state: "planned".into(),
+        place: "arena".parse().unwrap(),
+        state: "planned".parse().unwrap(),
         note: String::new(),
         signs: vec![],
         bit: None,

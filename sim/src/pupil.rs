@@ -163,7 +163,7 @@ impl Pupil<'_> {
                 Some(Advice::OtherSide) => side = side.mirrored(),
                 Some(Advice::Air) => self.air(),
                 Some(Advice::QuitHere | Advice::LookAtHorse) => return,
-                Some(Advice::StopAsking | Advice::ChangeSubject | Advice::SlowDown(_)) => {
+                Some(Advice::StopAsking | Advice::ChangeSubject | Advice::SlowDown) => {
                     // Something else for a while, then once more; the second time the subject waits for tomorrow.
                     changes += 1;
                     if changes > 1 {

@@ -1,5 +1,6 @@
 //! Appointments: farrier, vet, dentist, owner visits, shows and lay-ups, once or by a rule.
 
+use cavesson_core::schedule::AppointmentKind;
 use chrono::NaiveDate;
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
@@ -11,7 +12,7 @@ use crate::{Result, Scope, Update};
 #[allow(missing_docs)]
 pub struct Appointment {
     pub id: Uuid,
-    pub kind: String,
+    pub kind: AppointmentKind,
     pub title: String,
     /// Its first day, and how many in a row.
     pub day: NaiveDate,
@@ -32,7 +33,7 @@ macro_rules! select_appointments {
     ($where:literal, $($arg:expr),*) => {
         sqlx::query_as!(
             Appointment,
-            r#"select a.id, a.kind, a.title, a.day, a.days, a.from_minute as "from!", a.to_minute as "to!", a.rule, a.skipped,
+            r#"select a.id, a.kind as "kind: AppointmentKind", a.title, a.day, a.days, a.from_minute as "from!", a.to_minute as "to!", a.rule, a.skipped,
                       a.wants, a.uid, a.version,
                       array(select w.person_id from appointment_who w where w.barn_id = a.barn_id and w.appointment_id = a.id
                             and w.person_id is not null order by w.person_id) as "people!: Vec<Uuid>",
@@ -131,7 +132,7 @@ async fn insert(tx: &mut PgConnection, scope: &Scope, a: &Appointment) -> Result
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) on conflict do nothing",
         scope.barn,
         a.id,
-        a.kind,
+        a.kind.word(),
         a.title,
         a.day,
         a.days,
@@ -156,7 +157,7 @@ async fn change(tx: &mut PgConnection, scope: &Scope, version: i32, a: &Appointm
         scope.barn,
         a.id,
         version,
-        a.kind,
+        a.kind.word(),
         a.title,
         a.day,
         a.days,

@@ -1,5 +1,6 @@
 //! The barn: name, posture, units, time zone.
 
+use cavesson_core::{advice::Posture, barn::Units};
 use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -12,8 +13,8 @@ use crate::{Result, Scope, Update};
 pub struct Barn {
     pub id: Uuid,
     pub name: String,
-    pub posture: String,
-    pub units: String,
+    pub posture: Posture,
+    pub units: Units,
     pub time_zone: String,
     pub is_demo: bool,
     pub version: i32,
@@ -24,8 +25,8 @@ pub struct Barn {
 #[allow(missing_docs)]
 pub struct BarnSettings {
     pub name: String,
-    pub posture: String,
-    pub units: String,
+    pub posture: Posture,
+    pub units: Units,
     pub time_zone: String,
 }
 
@@ -52,8 +53,8 @@ pub async fn create(
         "insert into barn (id, name, posture, units, time_zone, demo_day) values ($1, $2, $3, $4, $5, $6)",
         id,
         settings.name,
-        settings.posture,
-        settings.units,
+        settings.posture.word(),
+        settings.units.word(),
         settings.time_zone,
         demo_day
     )
@@ -66,7 +67,7 @@ pub async fn create(
 pub async fn get(db: &PgPool, scope: &Scope) -> Result<Barn> {
     Ok(sqlx::query_as!(
         Barn,
-        r#"select id, name, posture, units, time_zone, demo_day is not null as "is_demo!", version from barn where id = $1"#,
+        r#"select id, name, posture as "posture: Posture", units as "units: Units", time_zone, demo_day is not null as "is_demo!", version from barn where id = $1"#,
         scope.barn
     )
     .fetch_one(db)
@@ -77,7 +78,7 @@ pub async fn get(db: &PgPool, scope: &Scope) -> Result<Barn> {
 pub async fn all(db: &PgPool) -> Result<Vec<Barn>> {
     Ok(sqlx::query_as!(
         Barn,
-        r#"select id, name, posture, units, time_zone, demo_day is not null as "is_demo!", version from barn order by id"#
+        r#"select id, name, posture as "posture: Posture", units as "units: Units", time_zone, demo_day is not null as "is_demo!", version from barn order by id"#
     )
     .fetch_all(db)
     .await?)
@@ -91,8 +92,8 @@ pub async fn update(db: &PgPool, scope: &Scope, version: i32, settings: &BarnSet
         scope.barn,
         version,
         settings.name,
-        settings.posture,
-        settings.units,
+        settings.posture.word(),
+        settings.units.word(),
         settings.time_zone
     )
     .execute(db)

@@ -1,5 +1,6 @@
 //! Calendars of rides under private addresses.
 
+use cavesson_core::curriculum::Place;
 use chrono::{DateTime, NaiveDate, NaiveTime, Utc};
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -100,7 +101,7 @@ pub struct FeedRide {
     pub rider: String,
     pub ridden_on: NaiveDate,
     pub starts_at: NaiveTime,
-    pub place: String,
+    pub place: Place,
     pub version: i32,
 }
 
@@ -108,7 +109,7 @@ pub struct FeedRide {
 pub async fn rides(db: &PgPool, shown: &Shown, from: NaiveDate, to: NaiveDate) -> Result<Vec<FeedRide>> {
     Ok(sqlx::query_as!(
         FeedRide,
-        r#"select r.id, h.name as horse, p.name as rider, r.ridden_on, r.starts_at as "starts_at!", r.place, r.version
+        r#"select r.id, h.name as horse, p.name as rider, r.ridden_on, r.starts_at as "starts_at!", r.place as "place: Place", r.version
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            join person p on p.barn_id = r.barn_id and p.id = r.rider_id

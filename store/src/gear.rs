@@ -1,5 +1,6 @@
 //! What horses are ridden in.
 
+use cavesson_core::{barn::GearKind, ride::Mouthpiece};
 use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -12,9 +13,9 @@ use crate::{Put, Result, Scope, Update};
 pub struct Gear {
     pub id: Uuid,
     pub horse_id: Uuid,
-    pub kind: String,
+    pub kind: GearKind,
     pub name: String,
-    pub mouthpiece: Option<String>,
+    pub mouthpiece: Option<Mouthpiece>,
     pub since: NaiveDate,
     pub mouth_seen: Option<NaiveDate>,
     pub teeth_seen: Option<NaiveDate>,
@@ -29,9 +30,9 @@ pub struct Gear {
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[allow(missing_docs)]
 pub struct GearFields {
-    pub kind: String,
+    pub kind: GearKind,
     pub name: String,
-    pub mouthpiece: Option<String>,
+    pub mouthpiece: Option<Mouthpiece>,
     pub since: NaiveDate,
     pub mouth_seen: Option<NaiveDate>,
     pub teeth_seen: Option<NaiveDate>,
@@ -42,7 +43,7 @@ macro_rules! select_gear {
     ($where:literal, $($arg:expr),*) => {
         sqlx::query_as!(
             Gear,
-            r#"select g.id, g.horse_id, g.kind, g.name, g.mouthpiece, g.since, g.mouth_seen, g.teeth_seen, g.note,
+            r#"select g.id, g.horse_id, g.kind as "kind: GearKind", g.name, g.mouthpiece as "mouthpiece: Mouthpiece", g.since, g.mouth_seen, g.teeth_seen, g.note,
                       g.archived_at is not null as "archived!", g.version,
                       (select count(distinct r.ridden_on) from ride_gear rg
                        join ride r on r.barn_id = rg.barn_id and r.id = rg.ride_id
@@ -81,9 +82,9 @@ pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, f: &GearFiel
         scope.barn,
         id,
         horse,
-        f.kind,
+        f.kind.word(),
         f.name,
-        f.mouthpiece,
+        f.mouthpiece.map(Mouthpiece::word),
         f.since,
         f.mouth_seen,
         f.teeth_seen,
@@ -101,9 +102,9 @@ pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, f: &GearFiel
 
 fn fields(g: &Gear) -> GearFields {
     GearFields {
-        kind: g.kind.clone(),
+        kind: g.kind,
         name: g.name.clone(),
-        mouthpiece: g.mouthpiece.clone(),
+        mouthpiece: g.mouthpiece,
         since: g.since,
         mouth_seen: g.mouth_seen,
         teeth_seen: g.teeth_seen,

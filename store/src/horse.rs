@@ -1,5 +1,6 @@
 //! Horses of a barn.
 
+use cavesson_core::{advice::Posture, barn::Sex};
 use chrono::{DateTime, Utc};
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -13,11 +14,11 @@ pub struct Horse {
     pub id: Uuid,
     pub name: String,
     pub foaled: Option<i32>,
-    pub sex: Option<String>,
+    pub sex: Option<Sex>,
     pub owner_id: Option<Uuid>,
     pub usual_rider_id: Option<Uuid>,
     /// The horse's own posture, where it is not the barn's.
-    pub posture: Option<String>,
+    pub posture: Option<Posture>,
     pub note: String,
     pub log_revision: i64,
     pub archived_at: Option<DateTime<Utc>>,
@@ -30,10 +31,10 @@ pub struct Horse {
 pub struct HorseFields {
     pub name: String,
     pub foaled: Option<i32>,
-    pub sex: Option<String>,
+    pub sex: Option<Sex>,
     pub owner_id: Option<Uuid>,
     pub usual_rider_id: Option<Uuid>,
-    pub posture: Option<String>,
+    pub posture: Option<Posture>,
     pub note: String,
 }
 
@@ -41,9 +42,9 @@ pub struct HorseFields {
 pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit: i64) -> Result<Page<Horse>> {
     let rows = sqlx::query_as!(
         Horse,
-        "select id, name, foaled, sex, owner_id, usual_rider_id, posture, note, log_revision, archived_at, version
+        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", note, log_revision, archived_at, version
          from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and (archived_at is not null) = $3
-         order by name, id offset $4 limit $5",
+         order by name, id offset $4 limit $5"#,
         scope.barn,
         scope.owned_by,
         archived,
@@ -59,8 +60,8 @@ pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Horse>> {
     Ok(sqlx::query_as!(
         Horse,
-        "select id, name, foaled, sex, owner_id, usual_rider_id, posture, note, log_revision, archived_at, version
-         from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and id = $3",
+        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", note, log_revision, archived_at, version
+         from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and id = $3"#,
         scope.barn,
         scope.owned_by,
         id
@@ -78,10 +79,10 @@ pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, f: &HorseFields) -> Resul
         id,
         f.name,
         f.foaled,
-        f.sex,
+        f.sex.map(Sex::word),
         f.owner_id,
         f.usual_rider_id,
-        f.posture,
+        f.posture.map(Posture::word),
         f.note
     )
     .execute(db)
@@ -120,10 +121,10 @@ pub async fn update(
         version,
         f.name,
         f.foaled,
-        f.sex,
+        f.sex.map(Sex::word),
         f.owner_id,
         f.usual_rider_id,
-        f.posture,
+        f.posture.map(Posture::word),
         f.note,
         archived
     )

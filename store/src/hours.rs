@@ -1,5 +1,6 @@
 //! When there is who and what: people's hours, places, cattle, rides agreed on, and who is away.
 
+use cavesson_core::curriculum::Place;
 use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -65,7 +66,7 @@ pub async fn set_for_person(db: &PgPool, scope: &Scope, person: Uuid, hours: &[H
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[allow(missing_docs)]
 pub struct PlaceHours {
-    pub place: String,
+    pub place: Place,
     pub at_once: i16,
     pub from: i16,
     pub to: i16,
@@ -75,7 +76,7 @@ pub struct PlaceHours {
 pub async fn places(db: &PgPool, scope: &Scope) -> Result<Vec<PlaceHours>> {
     Ok(sqlx::query_as!(
         PlaceHours,
-        r#"select place, at_once, from_minute as "from!", to_minute as "to!" from place_hours where barn_id = $1"#,
+        r#"select place as "place: Place", at_once, from_minute as "from!", to_minute as "to!" from place_hours where barn_id = $1"#,
         scope.barn
     )
     .fetch_all(db)
@@ -88,7 +89,7 @@ pub async fn set_place(db: &PgPool, scope: &Scope, p: &PlaceHours) -> Result<()>
         "insert into place_hours (barn_id, place, at_once, from_minute, to_minute) values ($1, $2, $3, $4, $5)
          on conflict (barn_id, place) do update set at_once = $3, from_minute = $4, to_minute = $5",
         scope.barn,
-        p.place,
+        p.place.word(),
         p.at_once,
         p.from,
         p.to

@@ -1,5 +1,6 @@
 //! People of a barn and their roles.
 
+use cavesson_core::barn::Role;
 use chrono::{DateTime, Utc};
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
@@ -13,7 +14,7 @@ pub struct Person {
     pub id: Uuid,
     pub name: String,
     pub email: String,
-    pub role: String,
+    pub role: Role,
     /// Whether a password was set, so that they can sign in.
     pub can_sign_in: bool,
     pub archived_at: Option<DateTime<Utc>>,
@@ -26,7 +27,7 @@ pub struct Person {
 pub struct PersonFields {
     pub name: String,
     pub email: String,
-    pub role: String,
+    pub role: Role,
 }
 
 /// What sign-in needs to know of a person.
@@ -51,11 +52,11 @@ pub async fn account(db: &PgPool, email: &str) -> Result<Option<Account>> {
 }
 
 /// The first person of a barn with this role; the demo signs in so.
-pub async fn first_with_role(db: &PgPool, barn: Uuid, role: &str) -> Result<Option<Uuid>> {
+pub async fn first_with_role(db: &PgPool, barn: Uuid, role: Role) -> Result<Option<Uuid>> {
     Ok(sqlx::query_scalar!(
         "select id from person where barn_id = $1 and role = $2 and archived_at is null order by created_at, name limit 1",
         barn,
-        role
+        role.word()
     )
     .fetch_optional(db)
     .await?)
@@ -65,7 +66,7 @@ pub async fn first_with_role(db: &PgPool, barn: Uuid, role: &str) -> Result<Opti
 pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit: i64) -> Result<Page<Person>> {
     let rows = sqlx::query_as!(
         Person,
-        r#"select id, name, email, role, password_hash is not null as "can_sign_in!", archived_at, version from person
+        r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
            where barn_id = $1 and (archived_at is not null) = $2 order by name, id offset $3 limit $4"#,
         scope.barn,
         archived,
@@ -81,7 +82,7 @@ pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Person>> {
     Ok(sqlx::query_as!(
         Person,
-        r#"select id, name, email, role, password_hash is not null as "can_sign_in!", archived_at, version from person
+        r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
            where barn_id = $1 and id = $2"#,
         scope.barn,
         id
@@ -116,7 +117,7 @@ pub async fn insert(
         id,
         fields.name,
         fields.email,
-        fields.role,
+        fields.role.word(),
         password_hash
     )
     .execute(db)
@@ -160,7 +161,7 @@ pub async fn update(
         version,
         fields.name,
         fields.email,
-        fields.role,
+        fields.role.word(),
         archived
     )
     .execute(&mut *tx)

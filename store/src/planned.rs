@@ -1,6 +1,10 @@
 //! What stands around a planned ride: the trainer's changes to the plan, checks before mounting, and the weather.
 
-use cavesson_core::load::Weather;
+use cavesson_core::{
+    barn::{CheckAnswer, EditKind},
+    curriculum::Side,
+    load::Weather,
+};
 use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -12,7 +16,7 @@ use crate::{Put, Result, Scope, StoreError, log::ride};
 #[allow(missing_docs)]
 pub struct Edit {
     pub id: Uuid,
-    pub edit: String,
+    pub edit: EditKind,
     pub step: String,
     pub into_step: Option<String>,
 }
@@ -32,8 +36,8 @@ pub struct Swapped {
 #[allow(missing_docs)]
 pub struct Checked {
     pub check: String,
-    pub side: String,
-    pub answer: String,
+    pub side: Side,
+    pub answer: CheckAnswer,
     pub words: String,
     pub who: String,
 }
@@ -42,7 +46,7 @@ pub struct Checked {
 pub async fn edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Edit>> {
     Ok(sqlx::query_as!(
         Edit,
-        "select id, edit, step, into_step from ride_edit where barn_id = $1 and ride_id = $2 order by place",
+        r#"select id, edit as "edit: EditKind", step, into_step from ride_edit where barn_id = $1 and ride_id = $2 order by place"#,
         scope.barn,
         ride
     )
@@ -60,7 +64,7 @@ pub async fn put_edit(db: &PgPool, scope: &Scope, ride: Uuid, new: &Edit) -> Res
         scope.barn,
         new.id,
         ride,
-        new.edit,
+        new.edit.word(),
         new.step,
         new.into_step,
         scope.person
@@ -122,7 +126,7 @@ pub async fn swaps(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate
 pub async fn checks(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Checked>> {
     Ok(sqlx::query_as!(
         Checked,
-        r#"select c.check_id as "check", c.side, c.answer, c.words, p.name as who
+        r#"select c.check_id as "check", c.side as "side: Side", c.answer as "answer: CheckAnswer", c.words, p.name as who
            from ride_check c join person p on p.barn_id = c.barn_id and p.id = c.answered_by
            where c.barn_id = $1 and c.ride_id = $2 order by c.answered_at, c.check_id"#,
         scope.barn,
@@ -138,8 +142,8 @@ pub async fn put_check(
     scope: &Scope,
     ride: Uuid,
     check: &str,
-    side: &str,
-    answer: &str,
+    side: Side,
+    answer: CheckAnswer,
     words: &str,
 ) -> Result<bool> {
     let done = sqlx::query!(
@@ -150,8 +154,8 @@ pub async fn put_check(
         scope.barn,
         ride,
         check,
-        side,
-        answer,
+        side.word(),
+        answer.word(),
         words,
         scope.person
     )

@@ -1,5 +1,6 @@
 //! Signed-in sessions, and failed sign-ins that slow guessing down.
 
+use cavesson_core::barn::Role;
 use sqlx::PgPool;
 use uuid::Uuid;
 
@@ -12,7 +13,7 @@ pub struct SessionPerson {
     pub barn_id: Uuid,
     pub person_id: Uuid,
     pub name: String,
-    pub role: String,
+    pub role: Role,
     pub csrf: String,
 }
 
@@ -36,9 +37,9 @@ pub async fn open(db: &PgPool, token_hash: &[u8], barn: Uuid, person: Uuid, csrf
 pub async fn find(db: &PgPool, token_hash: &[u8]) -> Result<Option<SessionPerson>> {
     Ok(sqlx::query_as!(
         SessionPerson,
-        "select s.barn_id, s.person_id, p.name, p.role, s.csrf
+        r#"select s.barn_id, s.person_id, p.name, p.role as "role: Role", s.csrf
          from session s join person p on p.barn_id = s.barn_id and p.id = s.person_id
-         where s.token_hash = $1 and s.expires_at > now() and p.archived_at is null",
+         where s.token_hash = $1 and s.expires_at > now() and p.archived_at is null"#,
         token_hash
     )
     .fetch_optional(db)

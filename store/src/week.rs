@@ -1,6 +1,10 @@
 //! The week: plans as drafts and as published, and the rides that a plan puts on the days.
 
-use cavesson_core::load::GaitMinutes;
+use cavesson_core::{
+    barn::{MissedReason, RideState},
+    curriculum::Place,
+    load::GaitMinutes,
+};
 use chrono::{NaiveDate, NaiveTime};
 use serde_json::Value;
 use sqlx::{PgPool, types::Json};
@@ -80,7 +84,7 @@ pub struct PlannedRide {
     pub rider_id: Uuid,
     pub ridden_on: NaiveDate,
     pub starts_at: NaiveTime,
-    pub place: String,
+    pub place: Place,
     pub work: String,
 }
 
@@ -122,7 +126,7 @@ pub async fn publish(
             .execute(&mut *tx)
             .await?;
         let column = |of: fn(&PlannedRide) -> Uuid| rides.iter().map(of).collect::<Vec<_>>();
-        let places: Vec<String> = rides.iter().map(|r| r.place.clone()).collect();
+        let places: Vec<String> = rides.iter().map(|r| r.place.word().to_owned()).collect();
         let works: Vec<String> = rides.iter().map(|r| r.work.clone()).collect();
         sqlx::query!(
             "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, work, state, entered, created_by)
@@ -160,11 +164,11 @@ pub struct Ridden {
     pub rider_id: Uuid,
     pub ridden_on: NaiveDate,
     pub starts_at: Option<NaiveTime>,
-    pub place: String,
-    pub state: String,
+    pub place: Place,
+    pub state: RideState,
     pub work: Option<String>,
     /// Why it was not ridden.
-    pub missed: Option<String>,
+    pub missed: Option<MissedReason>,
     /// Minutes by gait, where they were told.
     pub minutes: Option<Json<GaitMinutes>>,
     /// The steps that were worked, as `rung@gait`.
@@ -175,7 +179,8 @@ pub struct Ridden {
 pub async fn rides(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Ridden>> {
     Ok(sqlx::query_as!(
         Ridden,
-        r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place, r.state, r.work, r.missed,
+        r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place as "place: Place", r.state as "state: RideState",
+                  r.work, r.missed as "missed: MissedReason",
                   r.minutes as "minutes: Json<GaitMinutes>", r.steps
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
@@ -225,13 +230,13 @@ pub struct Worked {
     pub horse_id: Uuid,
     pub rider_id: Uuid,
     pub ridden_on: NaiveDate,
-    pub place: String,
+    pub place: Place,
     /// Planned, and not ridden so far.
     pub waits: bool,
     /// Put on its day by the plan of a week.
     pub from_week: bool,
     /// Why it was not ridden.
-    pub missed: Option<String>,
+    pub missed: Option<MissedReason>,
     /// Minutes by gait, where they were told.
     pub minutes: Option<Json<GaitMinutes>>,
     /// The steps that were worked, as `rung@gait`.
@@ -242,8 +247,8 @@ pub struct Worked {
 pub async fn worked(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Worked>> {
     Ok(sqlx::query_as!(
         Worked,
-        r#"select r.horse_id, r.rider_id, r.ridden_on, r.place, r.state = 'planned' as "waits!", r.work is not null as "from_week!",
-                  r.missed, r.minutes as "minutes: Json<GaitMinutes>", r.steps
+        r#"select r.horse_id, r.rider_id, r.ridden_on, r.place as "place: Place", r.state = 'planned' as "waits!", r.work is not null as "from_week!",
+                  r.missed as "missed: MissedReason", r.minutes as "minutes: Json<GaitMinutes>", r.steps
            from ride r
            where r.barn_id = $1 and r.ridden_on between $3 and $4 and ($2::uuid is null or exists (
                select from horse h where h.barn_id = r.barn_id and h.id = r.horse_id and h.owner_id = $2))"#,

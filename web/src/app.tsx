@@ -6,7 +6,7 @@ import { matchPath, Navigate, Route, Routes, useMatch } from "react-router";
 import { setToken, whenSignedOut } from "./api/client";
 import { me } from "./api/queries";
 import { bringTheDay, keepFor } from "./offline/device";
-import { openOutbox } from "./outbox/outbox";
+import { openOutbox } from "./offline/outbox";
 import { Boundary } from "./parts/boundary";
 import { page } from "./parts/page";
 import { PageLoading, PageTrouble } from "./parts/states";

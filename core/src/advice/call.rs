@@ -1,54 +1,43 @@
 use chrono::NaiveDate;
-use serde::{Deserialize, Serialize};
 
 use super::{LeaveAlone, Pain};
 use crate::{
     belief::Belief,
     curriculum::{Course, Hands, Place, Side, StepIx},
     response::Tally,
+    words::words,
 };
 
-/// What to do about a step.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Call {
-    /// Go on: the next gait, the next rung, the next place, other hands.
-    Advance,
-    /// Stay here.
-    Hold,
-    /// It was owned and is not now: go back to it.
-    Back,
-    /// Possible pain: no training until someone has looked.
-    LookAt,
-    /// Sour, hot, tired, too many days running: not today.
-    LeaveAlone,
-}
-
-impl Call {
-    /// The word: `advance`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Call::Advance => "advance",
-            Call::Hold => "hold",
-            Call::Back => "back",
-            Call::LookAt => "look-at",
-            Call::LeaveAlone => "leave-alone",
-        }
+words! {
+    "a call";
+    /// What to do about a step.
+    pub enum Call {
+        /// Go on: the next gait, the next rung, the next place, other hands.
+        Advance,
+        /// Stay here.
+        Hold,
+        /// It was owned and is not now: go back to it.
+        Back,
+        /// Possible pain: no training until someone has looked.
+        LookAt,
+        /// Sour, hot, tired, too many days running: not today.
+        LeaveAlone,
     }
 }
 
-/// Where a horse stands on a step or a side of it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-pub enum Status {
-    /// No reps yet.
-    Untried,
-    /// Under way.
-    Learning,
-    /// Owned.
-    Owned,
-    /// Was owned, and is now probably more than 0.05 under the standard.
-    Slipping,
+words! {
+    "a status";
+    /// Where a horse stands on a step or a side of it.
+    pub enum Status {
+        /// No reps yet.
+        Untried,
+        /// Under way.
+        Learning,
+        /// Owned.
+        Owned,
+        /// Was owned, and is now probably more than 0.05 under the standard.
+        Slipping,
+    }
 }
 
 /// A loss that the watch on an owned side has heard.

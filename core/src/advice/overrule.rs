@@ -1,7 +1,7 @@
 use chrono::{Days, NaiveDate};
 
 use super::{Call, SideCall, Status};
-use crate::{curriculum::StepIx, response::Standard};
+use crate::{curriculum::StepIx, response::Standard, words::words};
 
 /// A trainer's call against the record's.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -14,15 +14,17 @@ pub struct Overrule {
     pub to: Call,
 }
 
-/// What the record said of an overrule later.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Verdict {
-    /// Too few days with reps since.
-    Open,
-    /// The trainer was right.
-    Right,
-    /// The record was right.
-    Wrong,
+words! {
+    "a verdict";
+    /// What the record said of an overrule later.
+    pub enum Verdict {
+        /// Too few days with reps since.
+        Open,
+        /// The trainer was right.
+        Right,
+        /// The record was right.
+        Wrong,
+    }
 }
 
 /// Days after which an overrule can be judged.

@@ -22,6 +22,7 @@ use super::Interval;
 use crate::{
     curriculum::Measure,
     response::{Standard, Tally},
+    words::words,
 };
 
 /// Days after which a count weighs half. Common practice made into a figure, no published source.
@@ -29,40 +30,42 @@ const HALF_LIFE: f64 = 60.0;
 /// How alike the sets of one day are, 0 to 1: the intraclass correlation of the design effect (Kish 1965; memory).
 const ALIKE: f64 = 0.3;
 
-/// How far a try at an obstacle got.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum ObstacleStage {
-    /// It looks.
-    Looks,
-    /// It steps toward it.
-    Toward,
-    /// One foot on.
-    OneFoot,
-    /// Two feet on.
-    TwoFeet,
-    /// Four feet on.
-    FourFeet,
-    /// It stands on it.
-    Stands,
-    /// It crosses.
-    Crosses,
+words! {
+    "a stage of a try";
+    /// How far a try at an obstacle got.
+    pub enum ObstacleStage {
+        /// It looks.
+        Looks,
+        /// It steps toward it.
+        Toward,
+        /// One foot on.
+        OneFoot,
+        /// Two feet on.
+        TwoFeet,
+        /// Four feet on.
+        FourFeet,
+        /// It stands on it.
+        Stands,
+        /// It crosses.
+        Crosses,
+    }
 }
 
-/// What asked for more or less of the bridle rein.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-pub enum AskedBy {
-    /// It bears on what it has.
-    Bears,
-    /// It roots.
-    Roots,
-    /// It is tired.
-    Tired,
-    /// It is scared.
-    Scared,
-    /// It is sharp.
-    Sharp,
+words! {
+    "a reason for more or less rein";
+    /// What asked for more or less of the bridle rein.
+    pub enum AskedBy {
+        /// It bears on what it has.
+        Bears,
+        /// It roots.
+        Roots,
+        /// It is tired.
+        Tired,
+        /// It is scared.
+        Scared,
+        /// It is sharp.
+        Sharp,
+    }
 }
 
 /// What one set showed on a rung that is not counted in reps.

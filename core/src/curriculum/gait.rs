@@ -1,34 +1,19 @@
-use std::{fmt, str::FromStr};
-
+use crate::words::words;
 use serde::{Deserialize, Serialize};
 
-/// A gait, slowest first. Every faster gait costs softness.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-#[allow(missing_docs)]
-pub enum Gait {
-    Stand,
-    Walk,
-    Jog,
-    Lope,
-    Run,
+words! {
+    "a gait";
+    /// A gait, slowest first. Every faster gait costs softness.
+    pub enum Gait {
+        Stand,
+        Walk,
+        Jog,
+        Lope,
+        Run,
+    }
 }
 
 impl Gait {
-    /// All gaits, slowest first.
-    pub const ALL: [Gait; 5] = [Gait::Stand, Gait::Walk, Gait::Jog, Gait::Lope, Gait::Run];
-
-    /// The word: `jog`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Gait::Stand => "stand",
-            Gait::Walk => "walk",
-            Gait::Jog => "jog",
-            Gait::Lope => "lope",
-            Gait::Run => "run",
-        }
-    }
-
     /// In a sentence: `at the jog`, `standing`.
     pub const fn phrase(self) -> &'static str {
         match self {
@@ -41,40 +26,18 @@ impl Gait {
     }
 }
 
-impl fmt::Display for Gait {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(self.word())
+words! {
+    "a side";
+    /// The side of an ask, seen from the saddle.
+    pub enum Side {
+        Left,
+        Right,
+        /// Both reins at once, on rungs that have no left and right.
+        Both,
     }
-}
-
-impl FromStr for Gait {
-    type Err = String;
-    fn from_str(word: &str) -> Result<Self, Self::Err> {
-        Gait::ALL.into_iter().find(|g| g.word() == word).ok_or_else(|| format!("\"{word}\" is not a gait"))
-    }
-}
-
-/// The side of an ask, seen from the saddle.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-#[allow(missing_docs)]
-pub enum Side {
-    Left,
-    Right,
-    /// Both reins at once, on rungs that have no left and right.
-    Both,
 }
 
 impl Side {
-    /// The word: `left`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Side::Left => "left",
-            Side::Right => "right",
-            Side::Both => "both",
-        }
-    }
-
     /// The same side in a mirror.
     pub const fn mirrored(self) -> Side {
         match self {
@@ -82,22 +45,6 @@ impl Side {
             Side::Right => Side::Left,
             Side::Both => Side::Both,
         }
-    }
-}
-
-impl fmt::Display for Side {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(self.word())
-    }
-}
-
-impl FromStr for Side {
-    type Err = String;
-    fn from_str(word: &str) -> Result<Self, Self::Err> {
-        [Side::Left, Side::Right, Side::Both]
-            .into_iter()
-            .find(|s| s.word() == word)
-            .ok_or_else(|| format!("\"{word}\" is not a side"))
     }
 }
 

@@ -1,35 +1,21 @@
-use std::{fmt, str::FromStr};
+use crate::words::words;
 
-use serde::{Deserialize, Serialize};
-
-/// Where a horse is ridden, from the smallest outward. A rung owned in one place starts lower in the next.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Place {
-    /// Round or indoor pen.
-    RoundPen,
-    /// The arena.
-    Arena,
-    /// The range outside.
-    Outside,
-    /// The trail, and away from home.
-    Trail,
+words! {
+    "a place";
+    /// Where a horse is ridden, from the smallest outward. A rung owned in one place starts lower in the next.
+    pub enum Place {
+        /// Round or indoor pen.
+        RoundPen,
+        /// The arena.
+        Arena,
+        /// The range outside.
+        Outside,
+        /// The trail, and away from home.
+        Trail,
+    }
 }
 
 impl Place {
-    /// All places, the smallest first.
-    pub const ALL: [Place; 4] = [Place::RoundPen, Place::Arena, Place::Outside, Place::Trail];
-
-    /// The word: `round-pen`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Place::RoundPen => "round-pen",
-            Place::Arena => "arena",
-            Place::Outside => "outside",
-            Place::Trail => "trail",
-        }
-    }
-
     /// In a sentence: `in the round pen`.
     pub const fn phrase(self) -> &'static str {
         match self {
@@ -63,38 +49,20 @@ impl Place {
     }
 }
 
-impl FromStr for Place {
-    type Err = String;
-    fn from_str(word: &str) -> Result<Self, Self::Err> {
-        Place::ALL.into_iter().find(|p| p.word() == word).ok_or_else(|| format!("\"{word}\" is not a place"))
+words! {
+    "anyone's hands";
+    /// In whose hands a horse is, from the most to the least experienced.
+    pub enum Hands {
+        /// The trainer's.
+        Trainer,
+        /// An experienced rider's.
+        Assistant,
+        /// The owner's.
+        Owner,
     }
-}
-
-/// In whose hands a horse is, from the most to the least experienced.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-pub enum Hands {
-    /// The trainer's.
-    Trainer,
-    /// An experienced rider's.
-    Assistant,
-    /// The owner's.
-    Owner,
 }
 
 impl Hands {
-    /// All hands, the most experienced first.
-    pub const ALL: [Hands; 3] = [Hands::Trainer, Hands::Assistant, Hands::Owner];
-
-    /// The word: `trainer`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Hands::Trainer => "trainer",
-            Hands::Assistant => "assistant",
-            Hands::Owner => "owner",
-        }
-    }
-
     /// As a next step: `put the owner up`.
     pub const fn next(self) -> &'static str {
         match self {
@@ -102,18 +70,5 @@ impl Hands {
             Hands::Assistant => "put an assistant up",
             Hands::Owner => "put the owner up",
         }
-    }
-}
-
-impl FromStr for Hands {
-    type Err = String;
-    fn from_str(word: &str) -> Result<Self, Self::Err> {
-        Hands::ALL.into_iter().find(|h| h.word() == word).ok_or_else(|| format!("\"{word}\" is nobody's hands"))
-    }
-}
-
-impl fmt::Display for Place {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(self.word())
     }
 }

@@ -1,7 +1,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::{Gait, Sides};
-use crate::response::Standard;
+use crate::{response::Standard, words::words};
 
 /// A ladder: rungs of one subject, in teaching order.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -45,24 +45,19 @@ pub enum Measure {
     },
 }
 
-/// Where on the horse a rung shows: a part of the view from the saddle.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-#[allow(missing_docs)]
-pub enum Zone {
-    /// Face and poll.
-    Poll,
-    Neck,
-    Shoulders,
-    Ribs,
-    Hips,
-    /// Hind feet.
-    Feet,
-}
-
-impl Zone {
-    /// All of them, from the poll back.
-    pub const ALL: [Zone; 6] = [Zone::Poll, Zone::Neck, Zone::Shoulders, Zone::Ribs, Zone::Hips, Zone::Feet];
+words! {
+    "a zone of the horse";
+    /// Where on the horse a rung shows: a part of the view from the saddle.
+    pub enum Zone {
+        /// Face and poll.
+        Poll,
+        Neck,
+        Shoulders,
+        Ribs,
+        Hips,
+        /// Hind feet.
+        Feet,
+    }
 }
 
 /// A rung that must be owned first, at its slowest gait or at a named one (`S6` or `S6@jog` in the data).
@@ -148,16 +143,17 @@ pub struct Fault {
     pub go_to: Vec<String>,
 }
 
-/// Which way a sign points.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-pub enum SignKind {
-    /// The horse lets down.
-    Soft,
-    /// The horse is tight.
-    Tight,
-    /// Not a day for something new: sour, hot, sore, tired, in season.
-    Off,
+words! {
+    "a kind of sign";
+    /// Which way a sign points.
+    pub enum SignKind {
+        /// The horse lets down.
+        Soft,
+        /// The horse is tight.
+        Tight,
+        /// Not a day for something new: sour, hot, sore, tired, in season.
+        Off,
+    }
 }
 
 /// A sign on the horse, noted with the ride.

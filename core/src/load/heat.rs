@@ -1,3 +1,4 @@
+use crate::words::words;
 use serde::{Deserialize, Serialize};
 
 /// Air temperature and relative humidity.
@@ -9,13 +10,13 @@ pub struct Weather {
     humidity: u8,
 }
 
-/// What a thermometer counts in.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-#[allow(missing_docs)]
-pub enum Scale {
-    Celsius,
-    Fahrenheit,
+words! {
+    "a temperature scale";
+    /// What a thermometer counts in.
+    pub enum Scale {
+        Celsius,
+        Fahrenheit,
+    }
 }
 
 impl Scale {
@@ -58,19 +59,21 @@ pub enum WeatherError {
     Humidity(f64),
 }
 
-/// What the heat allows, by °F + %RH (university extension sheets; memory).
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum HeatBand {
-    /// Under 130: the horse cools itself.
-    #[default]
-    Fine,
-    /// 130 to 150: it sweats, and cools itself with that.
-    Sweats,
-    /// Over 150: its cooling falls behind; shorter, walk, water.
-    Care,
-    /// Over 180: no hard work.
-    NoHardWork,
+words! {
+    "a band of heat";
+    /// What the heat allows, by °F + %RH (university extension sheets; memory).
+    #[derive(Default)]
+    pub enum HeatBand {
+        /// Under 130: the horse cools itself.
+        #[default]
+        Fine,
+        /// 130 to 150: it sweats, and cools itself with that.
+        Sweats,
+        /// Over 150: its cooling falls behind; shorter, walk, water.
+        Care,
+        /// Over 180: no hard work.
+        NoHardWork,
+    }
 }
 
 impl Weather {
@@ -137,16 +140,6 @@ impl Weather {
 }
 
 impl HeatBand {
-    /// The word: `no-hard-work`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            HeatBand::Fine => "fine",
-            HeatBand::Sweats => "sweats",
-            HeatBand::Care => "care",
-            HeatBand::NoHardWork => "no-hard-work",
-        }
-    }
-
     /// What it does to the ride, in a few words; nothing where it does nothing.
     pub const fn says(self) -> Option<&'static str> {
         match self {

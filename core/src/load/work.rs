@@ -2,10 +2,11 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
-use crate::curriculum::Gait;
+use crate::{curriculum::Gait, words::words};
 
 /// Minutes of a ride by gait.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields, default)]
 #[allow(missing_docs)]
 pub struct GaitMinutes {
@@ -16,15 +17,15 @@ pub struct GaitMinutes {
     pub run: u16,
 }
 
-/// How hard a week of work is (National Research Council, Nutrient Requirements of Horses, 2007; memory).
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-#[allow(missing_docs)]
-pub enum Class {
-    Light,
-    Moderate,
-    Heavy,
-    VeryHeavy,
+words! {
+    "a class of work";
+    /// How hard a week of work is (National Research Council, Nutrient Requirements of Horses, 2007; memory).
+    pub enum Class {
+        Light,
+        Moderate,
+        Heavy,
+        VeryHeavy,
+    }
 }
 
 impl GaitMinutes {
@@ -193,15 +194,5 @@ impl Class {
     /// Digestible energy a day in Mcal: factor × 0.0333 Mcal/kg × body weight (National Research Council 2007; memory).
     pub fn energy(self, kilograms: f64) -> f64 {
         self.energy_factor() * 0.0333 * kilograms
-    }
-
-    /// The word: `very-heavy`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Class::Light => "light",
-            Class::Moderate => "moderate",
-            Class::Heavy => "heavy",
-            Class::VeryHeavy => "very-heavy",
-        }
     }
 }

@@ -1,50 +1,32 @@
-use std::{fmt, str::FromStr};
+use std::fmt;
 
 use serde::{Deserialize, Serialize};
 
 use super::Weight;
+use crate::words::words;
 
-/// Whether the horse answered.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-pub enum Outcome {
-    /// The whole answer.
-    Gave,
-    /// Part of it, or the right direction.
-    Tried,
-    /// No answer, or a wrong one.
-    None,
-}
-
-impl Outcome {
-    /// The word: `gave`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Outcome::Gave => "gave",
-            Outcome::Tried => "tried",
-            Outcome::None => "none",
-        }
+words! {
+    "an outcome";
+    /// Whether the horse answered.
+    pub enum Outcome {
+        /// The whole answer.
+        Gave,
+        /// Part of it, or the right direction.
+        Tried,
+        /// No answer, or a wrong one.
+        None,
     }
 }
 
-impl FromStr for Outcome {
-    type Err = String;
-    fn from_str(word: &str) -> Result<Self, Self::Err> {
-        [Outcome::Gave, Outcome::Tried, Outcome::None]
-            .into_iter()
-            .find(|o| o.word() == word)
-            .ok_or_else(|| format!("\"{word}\" is not an outcome; it is gave, tried or none"))
+words! {
+    "a part of an answer";
+    /// A half of a two-part answer: "the feet have stopped" is the first of a stop, "it is off the bridle" the second.
+    pub enum Part {
+        /// The part named first in the rung.
+        First,
+        /// The part named second.
+        Second,
     }
-}
-
-/// A half of a two-part answer: "the feet have stopped" is the first of a stop, "it is off the bridle" the second.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-pub enum Part {
-    /// The part named first in the rung.
-    First,
-    /// The part named second.
-    Second,
 }
 
 /// The horse's answer. A two-part answer counts only when it is whole, so half of one is a try

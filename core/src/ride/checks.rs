@@ -2,23 +2,24 @@
 //! dentist, a farrier, an instructor, the law or the rules of an event say otherwise, they hold.
 
 use chrono::NaiveDate;
-use serde::{Deserialize, Serialize};
 
 use crate::{
     curriculum::{Curriculum, Gait, Side, SignKind},
     load::HeatBand,
+    words::words,
 };
 
-/// What the horse wears in the mouth or on the nose.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Mouthpiece {
-    /// A halter or a bosal: nothing in the mouth.
-    Bitless,
-    /// A smooth snaffle.
-    Snaffle,
-    /// A bit with shanks and a curb strap.
-    Leverage,
+words! {
+    "a mouthpiece";
+    /// What the horse wears in the mouth or on the nose.
+    pub enum Mouthpiece {
+        /// A halter or a bosal: nothing in the mouth.
+        Bitless,
+        /// A smooth snaffle.
+        Snaffle,
+        /// A bit with shanks and a curb strap.
+        Leverage,
+    }
 }
 
 /// What is known before mounting.

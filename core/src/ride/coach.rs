@@ -12,6 +12,7 @@ use crate::{
     curriculum::{Course, Side, StepIx},
     load::HeatBand,
     response::{Outcome, Rep, Standard},
+    words::words,
 };
 
 /// One ask of the ride.
@@ -46,40 +47,26 @@ pub struct RideProgress<'a> {
     pub heat: HeatBand,
 }
 
-/// What to do next.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub enum Advice {
-    /// The same again.
-    Another,
-    /// The other side.
-    OtherSide,
-    /// The same, a gait slower: on this step.
-    SlowDown(StepIx),
-    /// Let it stand.
-    Air,
-    /// Something else, and come back.
-    ChangeSubject,
-    /// That was the one.
-    QuitHere,
-    /// Do not escalate.
-    StopAsking,
-    /// Something may hurt.
-    LookAtHorse,
-}
-
-impl Advice {
-    /// The word: `quit-here`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Advice::Another => "another",
-            Advice::OtherSide => "other-side",
-            Advice::SlowDown(_) => "slow-down",
-            Advice::Air => "air",
-            Advice::ChangeSubject => "change-subject",
-            Advice::QuitHere => "quit-here",
-            Advice::StopAsking => "stop-asking",
-            Advice::LookAtHorse => "look-at-horse",
-        }
+words! {
+    "the coach's advice";
+    /// What to do next.
+    pub enum Advice {
+        /// The same again.
+        Another,
+        /// The other side.
+        OtherSide,
+        /// The same, a gait slower.
+        SlowDown,
+        /// Let it stand.
+        Air,
+        /// Something else, and come back.
+        ChangeSubject,
+        /// That was the one.
+        QuitHere,
+        /// Do not escalate.
+        StopAsking,
+        /// Something may hurt.
+        LookAtHorse,
     }
 }
 
@@ -88,6 +75,8 @@ impl Advice {
 pub struct CoachLine {
     /// What to do.
     pub advice: Advice,
+    /// The step to ask instead, where the advice is to slow down.
+    pub step: Option<StepIx>,
     /// Why, in one line with the figures.
     pub why: String,
 }
@@ -147,7 +136,7 @@ impl<'r, 'a> Now<'r, 'a> {
     }
 
     fn say(&self, advice: Advice, why: impl Into<String>) -> CoachLine {
-        CoachLine { advice, why: why.into() }
+        CoachLine { advice, step: None, why: why.into() }
     }
 
     fn met(&self, a: &AskedRep) -> bool {
@@ -279,7 +268,8 @@ fn confused(now: &Now<'_, '_>) -> Option<CoachLine> {
         [Outcome::None, Outcome::None, Outcome::None] => Some(match slower(now) {
             Some(step) => {
                 let gait = now.ride.course.step(step).gait.phrase();
-                now.say(Advice::SlowDown(step), format!("No answer three times: ask it {gait}"))
+                let line = now.say(Advice::SlowDown, format!("No answer three times: ask it {gait}"));
+                CoachLine { step: Some(step), ..line }
             }
             None => now.say(Advice::ChangeSubject, "No answer three times: a smaller question, then come back"),
         }),

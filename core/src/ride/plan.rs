@@ -9,6 +9,7 @@ use crate::{
     advice::{Call, Posture, Standing, Status, capitalised},
     curriculum::{Curriculum, Gait, Hands, Place, Side, StepIx},
     load::HeatBand,
+    words::words,
 };
 
 /// What is known of the day besides the horse's record.
@@ -24,34 +25,22 @@ pub struct Conditions {
     pub note: String,
 }
 
-/// What a part of the ride is for.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub enum Purpose {
-    /// From the ground: move it round, see what it has to say.
-    Ground,
-    /// A few reps on what it owns, read against yesterday.
-    Loosen,
-    /// The subject.
-    Main,
-    /// Set up and walk on: the position does not mean go.
-    SetUps,
-    /// Stand where it should like being.
-    Air,
-    /// Stand, flex, step off.
-    Close,
-}
-
-impl Purpose {
-    /// The word: `set-ups`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Purpose::Ground => "ground",
-            Purpose::Loosen => "loosen",
-            Purpose::Main => "main",
-            Purpose::SetUps => "set-ups",
-            Purpose::Air => "air",
-            Purpose::Close => "close",
-        }
+words! {
+    "a part of a ride";
+    /// What a part of the ride is for.
+    pub enum Purpose {
+        /// From the ground: move it round, see what it has to say.
+        Ground,
+        /// A few reps on what it owns, read against yesterday.
+        Loosen,
+        /// The subject.
+        Main,
+        /// Set up and walk on: the position does not mean go.
+        SetUps,
+        /// Stand where it should like being.
+        Air,
+        /// Stand, flex, step off.
+        Close,
     }
 }
 

@@ -12,7 +12,7 @@ mod search;
 mod slot;
 
 pub use build::{
-    Aim, Appointment, BarnWeek, HorseContext, LoadLimits, Motive, Outlook, PlanningProblem, RideLoad, StepFacts,
+    Aim, AppointmentKind, BarnWeek, HorseContext, LoadLimits, Motive, Outlook, PlanningProblem, RideLoad, StepFacts,
     Subject, Want, WorkReasons, build_problem, could_wait, load_limits, open_hours, ride_load, subjects,
     unanswered_days, usual_at_once, usual_hours, usual_minutes, usual_start, warning, without,
 };

@@ -5,7 +5,7 @@ use cavesson_core::{
     curriculum::{self, Gait},
     load::Weather,
     schedule::{
-        Aim, Appointment, BarnWeek, Effort, HorseContext, Motive, Outlook, Place, PlanningProblem, Rider, Span,
+        Aim, AppointmentKind, BarnWeek, Effort, HorseContext, Motive, Outlook, Place, PlanningProblem, Rider, Span,
         StepFacts, Subject, Want, breaks, build_problem, could_wait, load_limits, plan, ride_load, subjects,
         usual_hours, warning, without,
     },
@@ -247,9 +247,9 @@ fn what_a_show_does_not_rest_on_could_wait_for_it_two_at_most_and_nothing_that_i
 
 #[test]
 fn what_takes_days_in_a_row_and_is_no_show_is_a_lay_up() {
-    for kind in Appointment::ALL {
+    for kind in AppointmentKind::ALL {
         assert_eq!(kind.over_days(1), kind);
-        let several = if kind == Appointment::Show { kind } else { Appointment::LayUp };
+        let several = if kind == AppointmentKind::Show { kind } else { AppointmentKind::LayUp };
         assert_eq!(kind.over_days(3), several);
     }
 }
@@ -257,21 +257,21 @@ fn what_takes_days_in_a_row_and_is_no_show_is_a_lay_up() {
 #[test]
 fn appointments_are_told_apart_by_their_words() {
     let all = [
-        ("Farrier: Juniper, Biscuit", Appointment::Farrier),
-        ("reset shoes", Appointment::Farrier),
-        ("Teeth floated", Appointment::Dentist),
-        ("Vet, spring vaccinations", Appointment::Vet),
-        ("Show at the county grounds", Appointment::Show),
-        ("Juniper lay-up", Appointment::LayUp),
-        ("owner visit", Appointment::Owner),
+        ("Farrier: Juniper, Biscuit", AppointmentKind::Farrier),
+        ("reset shoes", AppointmentKind::Farrier),
+        ("Teeth floated", AppointmentKind::Dentist),
+        ("Vet, spring vaccinations", AppointmentKind::Vet),
+        ("Show at the county grounds", AppointmentKind::Show),
+        ("Juniper lay-up", AppointmentKind::LayUp),
+        ("owner visit", AppointmentKind::Owner),
         // Words inside other words do not count.
-        ("corvettes and snowshowers", Appointment::Other),
-        ("hay delivery", Appointment::Other),
+        ("corvettes and snowshowers", AppointmentKind::Other),
+        ("hay delivery", AppointmentKind::Other),
     ];
     for (text, kind) in all {
-        assert_eq!(Appointment::guessed(text), kind, "{text}");
+        assert_eq!(AppointmentKind::guessed(text), kind, "{text}");
     }
-    for kind in Appointment::ALL {
+    for kind in AppointmentKind::ALL {
         assert_eq!(kind.word().parse(), Ok(kind));
     }
 }

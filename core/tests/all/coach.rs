@@ -97,7 +97,8 @@ fn none_none_tried_is_a_horse_that_searches_and_none_three_times_is_too_big_a_qu
     let searching = Ride::new().ask("S6@jog", Both, &[NONE, NONE, ('t', Hand, 3.0)]).line();
     assert_eq!((searching.advice, searching.why.contains("searches")), (Advice::Another, true));
     let ride = Ride::new().ask("S6@jog", Both, &[NONE, NONE, NONE]);
-    assert_eq!(ride.line().advice, Advice::SlowDown(ride.step("S6@walk")), "a gait slower where there is one");
+    let slower = (Advice::SlowDown, Some(ride.step("S6@walk")));
+    assert_eq!((ride.line().advice, ride.line().step), slower, "a gait slower where there is one");
     let standing = Ride::new().ask("S1", Left, &[NONE, NONE, NONE]).line();
     assert_eq!(standing.advice, Advice::ChangeSubject, "something else where there is none");
 }

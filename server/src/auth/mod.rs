@@ -5,5 +5,5 @@ mod signed;
 mod token;
 
 pub(crate) use password::{check_password, hash_password};
-pub(crate) use signed::{Rider, Role, SignedIn, Trainer, may_try};
+pub(crate) use signed::{Rider, SignedIn, Trainer, may_try};
 pub(crate) use token::{NewSession, clear_cookie, digest, random_token, session_hash};

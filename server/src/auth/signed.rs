@@ -3,42 +3,11 @@ use axum::{
     http::{Method, request::Parts},
 };
 use axum_extra::extract::cookie::CookieJar;
+use cavesson_core::barn::Role;
 use cavesson_store::{Scope, session};
-use serde::{Deserialize, Serialize};
 use subtle::ConstantTimeEq;
-use utoipa::ToSchema;
 
 use crate::{App, Problem, auth::session_hash};
-
-/// What a person may do.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub(crate) enum Role {
-    /// Everything.
-    Trainer,
-    /// Plans, logs and corrects rides.
-    Assistant,
-    /// Reads what concerns their own horses.
-    Owner,
-}
-
-impl Role {
-    pub(crate) fn word(self) -> &'static str {
-        match self {
-            Role::Trainer => "trainer",
-            Role::Assistant => "assistant",
-            Role::Owner => "owner",
-        }
-    }
-
-    pub(crate) fn from_word(word: &str) -> Role {
-        match word {
-            "trainer" => Role::Trainer,
-            "assistant" => Role::Assistant,
-            _ => Role::Owner,
-        }
-    }
-}
 
 /// A signed-in person, for any request.
 #[derive(Debug, Clone)]
@@ -71,7 +40,7 @@ where
                 return Err(Problem::forbidden("The request lacks this session's token; reload the page"));
             }
         }
-        let role = Role::from_word(&found.role);
+        let role = found.role;
         let owned_by = (role == Role::Owner).then_some(found.person_id);
         let scope = Scope { barn: found.barn_id, person: found.person_id, owned_by };
         Ok(SignedIn { scope, name: found.name, role, csrf: found.csrf })

@@ -1,17 +1,22 @@
 //! Who is in the demo: an invented stable, its people and its horses at different points of their work.
 
-use cavesson_core::{advice::Call, curriculum::Side};
+use cavesson_core::{
+    advice::Call,
+    barn::{Role, Sex},
+    curriculum::Side,
+    ride::Mouthpiece,
+};
 use cavesson_sim::Nature;
 
 pub(super) struct Person {
     pub(super) name: &'static str,
-    pub(super) role: &'static str,
+    pub(super) role: Role,
 }
 
 pub(super) struct Member {
     pub(super) name: &'static str,
     pub(super) age: i32,
-    pub(super) sex: &'static str,
+    pub(super) sex: Sex,
     pub(super) owner: Option<&'static str>,
     pub(super) rider: &'static str,
     /// Hour of today's ride, if it is ridden today.
@@ -25,7 +30,7 @@ pub(super) struct Member {
     /// Days ago since when something takes skill away, on which side, on which rungs, and how much.
     pub(super) trouble: Option<(u64, Option<Side>, &'static [&'static str], f64)>,
     pub(super) bit: &'static str,
-    pub(super) mouthpiece: &'static str,
+    pub(super) mouthpiece: Mouthpiece,
     /// Days ago since when it is in that bit; before, it was in a smooth snaffle.
     pub(super) in_it_for: u64,
     pub(super) nature: Nature,
@@ -38,11 +43,11 @@ const IVES: &str = "Petra Ives";
 const LOMAX: &str = "Tobin Lomax";
 
 pub(super) const PEOPLE: [Person; 5] = [
-    Person { name: MARA, role: "trainer" },
-    Person { name: DELL, role: "assistant" },
-    Person { name: JUNE, role: "assistant" },
-    Person { name: IVES, role: "owner" },
-    Person { name: LOMAX, role: "owner" },
+    Person { name: MARA, role: Role::Trainer },
+    Person { name: DELL, role: Role::Assistant },
+    Person { name: JUNE, role: Role::Assistant },
+    Person { name: IVES, role: Role::Owner },
+    Person { name: LOMAX, role: Role::Owner },
 ];
 
 /// A horse that came as a start.
@@ -69,7 +74,7 @@ const MADE: Nature = Nature { arrives_at: 2.8, knows: ALL_ROUND, learns: 0.2, ce
 const BASE: Member = Member {
     name: "",
     age: 4,
-    sex: "gelding",
+    sex: Sex::Gelding,
     owner: Some(IVES),
     rider: MARA,
     hour: None,
@@ -79,13 +84,13 @@ const BASE: Member = Member {
     layoff: None,
     trouble: None,
     bit: "smooth snaffle",
-    mouthpiece: "snaffle",
+    mouthpiece: Mouthpiece::Snaffle,
     in_it_for: 400,
     nature: START,
 };
 
 pub(super) const HORSES: [Member; 12] = [
-    Member { name: "Juniper", age: 3, sex: "mare", hour: Some((7, 0)), ..BASE },
+    Member { name: "Juniper", age: 3, sex: Sex::Mare, hour: Some((7, 0)), ..BASE },
     Member {
         name: "Biscuit",
         hour: Some((7, 45)),
@@ -111,7 +116,7 @@ pub(super) const HORSES: [Member; 12] = [
         hour: Some((9, 15)),
         rides_a_week: 3,
         bit: "short shank, low port",
-        mouthpiece: "leverage",
+        mouthpiece: Mouthpiece::Leverage,
         in_it_for: 0,
         nature: MADE,
         ..BASE
@@ -119,7 +124,7 @@ pub(super) const HORSES: [Member; 12] = [
     Member {
         name: "Tansy",
         age: 2,
-        sex: "mare",
+        sex: Sex::Mare,
         rider: DELL,
         hour: Some((7, 0)),
         here_for: 16,
@@ -130,7 +135,7 @@ pub(super) const HORSES: [Member; 12] = [
     Member {
         name: "Wren",
         age: 5,
-        sex: "mare",
+        sex: Sex::Mare,
         rider: DELL,
         hour: Some((8, 30)),
         owner: Some(LOMAX),
@@ -157,11 +162,11 @@ pub(super) const HORSES: [Member; 12] = [
         nature: Nature { knows: SOFT, arrives_at: 2.6, ceiling: 3.0, ..START },
         ..BASE
     },
-    Member { name: "Fennel", age: 2, sex: "mare", here_for: 6, owner: Some(LOMAX), ..BASE },
+    Member { name: "Fennel", age: 2, sex: Sex::Mare, here_for: 6, owner: Some(LOMAX), ..BASE },
     Member {
         name: "Quarter Moon",
         age: 8,
-        sex: "mare",
+        sex: Sex::Mare,
         rides_a_week: 3,
         nature: Nature { stiff: Some((Side::Left, 0.4)), ..MADE },
         ..BASE

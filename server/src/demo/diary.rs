@@ -1,5 +1,6 @@
 //! What stands in the demo's next weeks besides rides.
 
+use cavesson_core::schedule::AppointmentKind;
 use cavesson_store::{
     Scope,
     appointment::{self, Appointment},
@@ -13,25 +14,32 @@ use crate::demo::{cast::HORSES, id};
 pub(super) async fn load(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
     let next_monday = today + Days::new(u64::from(7 - today.weekday().num_days_from_monday()));
     let all: Vec<&str> = HORSES.iter().map(|h| h.name).collect();
-    let mut farrier = plain("farrier", "Farrier, the front half", next_monday + Days::new(2), (9, 11), &all[..6]);
+    let mut farrier =
+        plain(AppointmentKind::Farrier, "Farrier, the front half", next_monday + Days::new(2), (9, 11), &all[..6]);
     farrier.rule = Some("FREQ=WEEKLY;INTERVAL=6".to_owned());
-    let dentist = plain("dentist", "Teeth", next_monday + Days::new(3), (14, 15), &["Wren", "Pilgrim"]);
-    let visit = plain("owner", "Lomax comes to see", next_monday + Days::new(4), (10, 11), &["Fennel"]);
-    let mut show =
-        plain("show", "Valley stock horse show", next_monday + Days::new(32), (0, 24), &["Biscuit", "Marlow"]);
+    let dentist = plain(AppointmentKind::Dentist, "Teeth", next_monday + Days::new(3), (14, 15), &["Wren", "Pilgrim"]);
+    let visit = plain(AppointmentKind::Owner, "Lomax comes to see", next_monday + Days::new(4), (10, 11), &["Fennel"]);
+    let mut show = plain(
+        AppointmentKind::Show,
+        "Valley stock horse show",
+        next_monday + Days::new(32),
+        (0, 24),
+        &["Biscuit", "Marlow"],
+    );
     (show.days, show.wants) = (3, ["G8@walk", "S1", "T1"].map(str::to_owned).to_vec());
-    let mut rest = plain("lay-up", "Turned out for a week", next_monday + Days::new(9), (0, 24), &["Sorrel Tom"]);
+    let mut rest =
+        plain(AppointmentKind::LayUp, "Turned out for a week", next_monday + Days::new(9), (0, 24), &["Sorrel Tom"]);
     rest.days = 7;
     appointment::add_all(db, scope, &[farrier, dentist, visit, show, rest]).await?;
     Ok(())
 }
 
-fn plain(kind: &str, title: &str, day: NaiveDate, (from, to): (i16, i16), horses: &[&str]) -> Appointment {
+fn plain(kind: AppointmentKind, title: &str, day: NaiveDate, (from, to): (i16, i16), horses: &[&str]) -> Appointment {
     let mut horses: Vec<_> = horses.iter().map(|h| id(h)).collect();
     horses.sort_unstable();
     Appointment {
         id: id(title),
-        kind: kind.to_owned(),
+        kind,
         title: title.to_owned(),
         day,
         days: 1,

@@ -4,7 +4,13 @@ mod cast;
 mod diary;
 
 use anyhow::Context;
-use cavesson_core::curriculum::{Course, Curriculum};
+use cast::{FINDINGS, HORSES, Member, OVERRULES, PEOPLE};
+use cavesson_core::{
+    advice::Posture,
+    barn::{GearKind, RideState, Role, Units},
+    curriculum::{Course, Curriculum, Place},
+    ride::Mouthpiece,
+};
 use cavesson_sim::{Layoff, SimRide, Story, Subject, Trouble, ride_out};
 use cavesson_store::{
     Scope,
@@ -19,8 +25,6 @@ use cavesson_store::{
 use chrono::{Days, NaiveDate, NaiveTime};
 use sqlx::PgPool;
 use uuid::Uuid;
-
-use cast::{FINDINGS, HORSES, Member, OVERRULES, PEOPLE};
 
 /// Ten weeks of rides before today.
 const DAYS: u64 = 70;
@@ -39,15 +43,15 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     let barn_id = id("barn");
     let settings = BarnSettings {
         name: "Three Cedars".into(),
-        posture: "steady".into(),
-        units: "imperial".into(),
+        posture: Posture::Steady,
+        units: Units::Imperial,
         time_zone: local_zone(),
     };
     let mut tx = db.begin().await?;
     barn::create(&mut *tx, barn_id, &settings, Some(today)).await?;
     for person in PEOPLE {
         let email = format!("{}@threecedars.example", person.name.to_lowercase().replace(' ', "."));
-        let fields = PersonFields { name: person.name.into(), email, role: person.role.into() };
+        let fields = PersonFields { name: person.name.into(), email, role: person.role };
         person::insert(&mut *tx, barn_id, id(person.name), &fields, None).await?;
     }
     tx.commit().await?;
@@ -57,7 +61,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
         let fields = HorseFields {
             name: member.name.into(),
             foaled: Some(chrono::Datelike::year(&today) - member.age),
-            sex: Some(member.sex.into()),
+            sex: Some(member.sex),
             owner_id: member.owner.map(id),
             usual_rider_id: Some(id(member.rider)),
             posture: None,
@@ -81,9 +85,9 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
 /// What weeks are made of: who rides when, the cattle's days, and rides agreed on.
 async fn week_of(db: &PgPool, scope: &Scope) -> anyhow::Result<()> {
     let stretch = |weekday: i16, from: i16, to: i16| Hours { weekday, from: from * 60, to: to * 60 };
-    for person in PEOPLE.iter().filter(|p| p.role != "owner") {
+    for person in PEOPLE.iter().filter(|p| p.role != Role::Owner) {
         let mut own: Vec<Hours> = (0..6).map(|day| stretch(day, 7, 12)).collect();
-        let afternoons: &[i16] = if person.role == "trainer" { &[1, 3] } else { &[0, 1, 2, 3, 4] };
+        let afternoons: &[i16] = if person.role == Role::Trainer { &[1, 3] } else { &[0, 1, 2, 3, 4] };
         own.extend(afternoons.iter().map(|&day| stretch(day, 14, 17)));
         hours::set_for_person(db, scope, id(person.name), &own).await?;
     }
@@ -98,19 +102,19 @@ async fn week_of(db: &PgPool, scope: &Scope) -> anyhow::Result<()> {
 /// The bits and the saddle of a horse, and what each of its rides was ridden in.
 async fn gear_of(db: &PgPool, scope: &Scope, member: &Member, today: NaiveDate) -> anyhow::Result<()> {
     let own = |what: &str| id(&format!("{}/{what}", member.name));
-    let piece = |kind: &str, name: &str, mouthpiece: Option<&str>, ago: u64| GearFields {
-        kind: kind.into(),
+    let piece = |kind: GearKind, name: &str, mouthpiece: Option<Mouthpiece>, ago: u64| GearFields {
+        kind,
         name: name.into(),
-        mouthpiece: mouthpiece.map(str::to_owned),
+        mouthpiece,
         since: today - Days::new(ago),
         mouth_seen: mouthpiece.map(|_| today - Days::new(30)),
         teeth_seen: mouthpiece.map(|_| today - Days::new(140)),
         note: String::new(),
     };
-    let first = ("first bit", piece("bit", "smooth snaffle", Some("snaffle"), 400));
-    let mut all = vec![first, ("saddle", piece("saddle", "tooled work saddle", None, 600))];
+    let first = ("first bit", piece(GearKind::Bit, "smooth snaffle", Some(Mouthpiece::Snaffle), 400));
+    let mut all = vec![first, ("saddle", piece(GearKind::Saddle, "tooled work saddle", None, 600))];
     if member.in_it_for < 400 {
-        all.push(("bit", piece("bit", member.bit, Some(member.mouthpiece), member.in_it_for)));
+        all.push(("bit", piece(GearKind::Bit, member.bit, Some(member.mouthpiece), member.in_it_for)));
     }
     for (what, fields) in &all {
         gear::put(db, scope, id(member.name), own(what), fields).await?;
@@ -161,7 +165,7 @@ fn history(course: &Course, member: &Member, n: usize, today: NaiveDate) -> Vec<
 }
 
 fn whole(course: &Course, member: &Member, ride: SimRide) -> WholeRide {
-    let place = if member.nature.knows.is_empty() { "round-pen" } else { "arena" };
+    let place = if member.nature.knows.is_empty() { Place::RoundPen } else { Place::Arena };
     let sets = ride.sets.into_iter().map(|set| WholeSet {
         rung: course.step(set.step).rung.clone(),
         gait: course.step(set.step).gait,
@@ -175,8 +179,8 @@ fn whole(course: &Course, member: &Member, ride: SimRide) -> WholeRide {
         rider_id: id(member.rider),
         ridden_on: ride.date,
         starts_at: member.hour.and_then(|(h, m)| NaiveTime::from_hms_opt(h, m, 0)),
-        place: place.into(),
-        state: "closed".into(),
+        place,
+        state: RideState::Closed,
         note: ride.note.unwrap_or_default(),
         bit: Some("smooth snaffle".into()),
         hot: None,
@@ -193,8 +197,8 @@ fn planned(member: &Member, today: NaiveDate) -> Option<WholeRide> {
         rider_id: id(member.rider),
         ridden_on: today,
         starts_at: NaiveTime::from_hms_opt(hour, minute, 0),
-        place: if member.nature.knows.is_empty() { "round-pen" } else { "arena" }.into(),
-        state: "planned".into(),
+        place: if member.nature.knows.is_empty() { Place::RoundPen } else { Place::Arena },
+        state: RideState::Planned,
         note: String::new(),
         signs: vec![],
         bit: Some(member.bit.into()),

@@ -12,7 +12,6 @@ pub(crate) mod site;
 pub(crate) mod today;
 pub(crate) mod validate;
 pub(crate) mod weather;
-pub(crate) mod words;
 
 pub(crate) use crate::services::standing::StandingCaches;
 pub use crate::services::standing::keep_warm;

@@ -2,6 +2,10 @@
 
 use axum::{Json, extract::State, http::StatusCode};
 use axum_extra::extract::cookie::CookieJar;
+use cavesson_core::{
+    advice::Posture,
+    barn::{Role, Units},
+};
 use cavesson_store::{
     barn::{self, BarnSettings},
     person::{self, PersonFields},
@@ -14,7 +18,7 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{NewSession, Role, SignedIn, check_password, clear_cookie, hash_password, may_try, session_hash},
+    auth::{NewSession, SignedIn, check_password, clear_cookie, hash_password, may_try, session_hash},
     http::{barn::BarnOut, extract::Body, validate::Check},
     services::barn_clock::today_in,
 };
@@ -101,13 +105,13 @@ pub(crate) async fn create_first_trainer(
     }
     let settings = BarnSettings {
         name: barn_name,
-        posture: "steady".into(),
-        units: "imperial".into(),
+        posture: Posture::default(),
+        units: Units::Imperial,
         time_zone: first.time_zone,
     };
     let (barn_id, person_id) = (Uuid::new_v4(), Uuid::new_v4());
     barn::create(&mut *tx, barn_id, &settings, None).await?;
-    let fields = PersonFields { name, email, role: Role::Trainer.word().into() };
+    let fields = PersonFields { name, email, role: Role::Trainer };
     person::insert(&mut *tx, barn_id, person_id, &fields, Some(&hash)).await?;
     tx.commit().await.map_err(cavesson_store::StoreError::from)?;
     let new = NewSession::open(&app, barn_id, person_id).await?;
@@ -148,8 +152,7 @@ pub(crate) async fn demo_sign_in(
     Body(DemoRole { role }): Body<DemoRole>,
 ) -> Result<(StatusCode, CookieJar), Problem> {
     let barn = barn::demo(&app.db).await?.ok_or_else(|| Problem::missing("demo"))?;
-    let person =
-        person::first_with_role(&app.db, barn, role.word()).await?.ok_or_else(|| Problem::missing("person"))?;
+    let person = person::first_with_role(&app.db, barn, role).await?.ok_or_else(|| Problem::missing("person"))?;
     let new = NewSession::open(&app, barn, person).await?;
     Ok((StatusCode::NO_CONTENT, jar.add(new.cookie)))
 }

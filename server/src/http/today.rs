@@ -14,7 +14,7 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     auth::SignedIn,
-    http::{rides::RideOut, words},
+    http::rides::RideOut,
     services::{
         book::{Book, book},
         standing::{Changed, HorseCallOut, LineOut, response::StandingOut, standings},
@@ -40,7 +40,6 @@ pub(crate) struct TodayRide {
     ride: RideOut,
     line: LineOut,
     /// The call on the main subject; none before its first rep.
-    #[schema(value_type = Option<words::Call>)]
     call: Option<Call>,
     /// The deciding reason of that call.
     why: String,
@@ -78,7 +77,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
     let date = crate::services::barn_clock::today_in(&barn);
     let rides = ride::on_day(&app.db, &signed.scope, date).await?;
     let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
-    let standings = standings(&app, &signed.scope, &horses, &barn.posture, date).await?;
+    let standings = standings(&app, &signed.scope, &horses, barn.posture, date).await?;
     let ridden: Vec<Uuid> = rides.iter().map(|r| r.horse_id).collect();
     let notes = ride::last_notes(&app.db, &signed.scope, &ridden, date).await?;
     let mut calls: Vec<CalledHorse> = horses

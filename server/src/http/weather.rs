@@ -10,11 +10,7 @@ use utoipa::ToSchema;
 use crate::{
     App, Problem,
     auth::{Rider, SignedIn},
-    http::{
-        extract::Body,
-        validate::Check,
-        words::{self},
-    },
+    http::{extract::Body, validate::Check},
     services::barn_clock::{today_in, zone},
 };
 
@@ -31,7 +27,6 @@ pub(crate) struct HeatOut {
     thi: f64,
     /// °F + % of humidity.
     sum: f64,
-    #[schema(value_type = words::HeatBand)]
     pub(crate) band: HeatBand,
     /// What it does to the ride; nothing where it does nothing.
     says: Option<String>,
@@ -45,7 +40,6 @@ pub(crate) struct HeatOut {
 pub(crate) struct AirIn {
     /// Weather temperature, -40 to 60 °C or to 140 °F.
     degrees: f64,
-    #[schema(value_type = words::Scale)]
     scale: Scale,
     /// Relative humidity, per cent.
     humidity: f64,

@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use cavesson_core::{
     advice::Status,
     curriculum::{Course, StepIx},
-    schedule::{Aim, Appointment as Kind, Outlook, Span, StepFacts, Want, could_wait, warning},
+    schedule::{Aim, AppointmentKind, Outlook, Span, StepFacts, Want, could_wait, warning},
 };
 use cavesson_formats::calendar::recurrence::Recurrence;
 use cavesson_store::{
@@ -60,21 +60,10 @@ pub(crate) struct ShowAhead {
 pub(crate) struct WantOut {
     step: String,
     name: String,
-    #[schema(value_type = OutlookWord)]
-    outlook: &'static str,
+    #[schema(value_type = Outlook)]
+    outlook: Outlook,
     /// Probability that it is owned by then, in per cent; none where what it needs comes first.
     chance: Option<u8>,
-}
-
-#[derive(ToSchema)]
-#[schema(rename_all = "kebab-case")]
-#[allow(dead_code)]
-pub(crate) enum OutlookWord {
-    Owned,
-    OnCourse,
-    Close,
-    Unlikely,
-    NotInSight,
 }
 
 /// The days, from a start to an end, both included.
@@ -94,7 +83,7 @@ pub(crate) async fn diary(
         for first in times(a, zone, start.min(today), last) {
             let days = (0..a.days.max(1) as u64).map(|n| first + Days::new(n));
             diary.on_days.extend(days.filter(|d| (start..=end).contains(d)).map(|day| Occurrence { of, day }));
-            if a.kind == Kind::Show.word() && first >= today {
+            if a.kind == AppointmentKind::Show && first >= today {
                 diary.shows.push(Occurrence { of, day: first });
             }
         }
@@ -197,7 +186,6 @@ pub(crate) fn outlook(
     let other = could_wait(&steps, |s| course.find(&s.step).is_some_and(|ix| serves.contains(&ix)));
     let told: Vec<Want> = all.iter().map(|(_, w)| w.clone()).collect();
     let warns = warning(&told, &other);
-    let out =
-        all.into_iter().map(|(step, w)| WantOut { step, name: w.name, outlook: w.outlook.word(), chance: w.chance });
+    let out = all.into_iter().map(|(step, w)| WantOut { step, name: w.name, outlook: w.outlook, chance: w.chance });
     (out.collect(), warns)
 }

@@ -3,6 +3,7 @@
 use std::{collections::HashMap, sync::Arc};
 
 use cavesson_core::{
+    barn::{MissedReason, RideState, Role},
     curriculum::{Gait, Place},
     schedule::{
         self, BarnWeek, HorseContext, Ix, PlanningProblem, Ride, Rider, Span, open_hours, ride_load, usual_at_once,
@@ -22,10 +23,7 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    http::{
-        schedule::overlays::{ShowWarning, warnings},
-        words::from_word,
-    },
+    http::schedule::overlays::{ShowWarning, warnings},
     services::{
         book::{Book, books},
         diary::{self, Diary},
@@ -83,10 +81,10 @@ pub(crate) async fn facts(app: &App, scope: &Scope, barn: &Barn, start: NaiveDat
     let today = crate::services::barn_clock::today_in(barn);
     let end = start + Days::new(6);
     let Page { items: people, .. } = person::list(&app.db, scope, false, 0, 200).await?;
-    let people: Vec<Person> = people.into_iter().filter(|p| p.role != "owner").collect();
+    let people: Vec<Person> = people.into_iter().filter(|p| p.role != Role::Owner).collect();
     let horses = horse::list(&app.db, scope, false, 0, 200).await?.items;
-    let standings = standings(app, scope, &horses, &barn.posture, today).await?;
-    let places = places(&hours::places(&app.db, scope).await?)?;
+    let standings = standings(app, scope, &horses, barn.posture, today).await?;
+    let places = places(&hours::places(&app.db, scope).await?);
     let mut away = hours::away(&app.db, scope, start, end).await?;
     if scope.owned_by.is_some() {
         away.retain(|a| horses.iter().any(|h| Some(h.id) == a.horse_id));
@@ -110,7 +108,7 @@ pub(crate) async fn facts(app: &App, scope: &Scope, barn: &Barn, start: NaiveDat
                 rider(p, &person_hours, gone.into_iter().chain(diary.of_person(p.id)).chain(off.of_rider(p.id)))
             })
             .collect(),
-        trainers: (0..people.len()).filter(|&n| people[n].role == "trainer").collect(),
+        trainers: (0..people.len()).filter(|&n| people[n].role == Role::Trainer).collect(),
         horses: horses
             .iter()
             .zip(&books)
@@ -163,15 +161,15 @@ fn ids(horses: &[Horse], planning: &PlanningProblem) -> Vec<String> {
     planning.week.works.iter().zip(&planning.works).map(id).collect()
 }
 
-fn places(set: &[hours::PlaceHours]) -> Result<Vec<(Place, schedule::Place)>, Problem> {
+fn places(set: &[hours::PlaceHours]) -> Vec<(Place, schedule::Place)> {
     let mut out = vec![];
     for place in Place::ALL {
-        let own = set.iter().find(|p| p.place == place.word());
+        let own = set.iter().find(|p| p.place == place);
         let at_once = own.map_or(usual_at_once(place), |p| p.at_once as u16);
         let hours = open_hours(own.map(|p| (p.from as u16, p.to as u16)));
         out.push((place, schedule::Place { id: place_name(place).to_owned(), at_once, hours }));
     }
-    Ok(out)
+    out
 }
 
 /// As it is said: `the round pen`.
@@ -215,7 +213,7 @@ struct Off {
 fn off_today(rides: &[Ridden], start: NaiveDate, today: NaiveDate) -> Off {
     let of = rides.iter().filter(|r| r.ridden_on == today && today >= start);
     let horses = of.clone().filter(|r| r.missed.is_some()).map(|r| r.horse_id).collect();
-    let riders = of.filter(|r| r.missed.as_deref() == Some("rider")).map(|r| r.rider_id).collect();
+    let riders = of.filter(|r| r.missed == Some(MissedReason::Rider)).map(|r| r.rider_id).collect();
     Off { day: (today - start).num_days().clamp(0, 6) as u8, horses, riders }
 }
 
@@ -265,7 +263,7 @@ fn load_of(ridden: &Ridden, age: Option<u32>) -> u32 {
 fn before(horse: &Horse, mount: &HorseContext, rides: &[Ridden], start: NaiveDate) -> Vec<(i8, u32, Option<String>)> {
     rides
         .iter()
-        .filter(|r| r.horse_id == horse.id && r.ridden_on < start && r.state != "planned")
+        .filter(|r| r.horse_id == horse.id && r.ridden_on < start && r.state != RideState::Planned)
         .map(|r| {
             let step = mount.subjects.iter().map(|s| &s.step).find(|s| r.steps.contains(s));
             ((r.ridden_on - start).num_days() as i8, load_of(r, mount.age), step.cloned())
@@ -282,15 +280,14 @@ fn air(app: &App, start: NaiveDate, today: NaiveDate) -> Vec<[Option<cavesson_co
 /// Rides of this week that were begun or ridden stand as they were. One of no work that is wanted now gets a work of its own, worth
 /// nothing, so that its load and its rider's time count.
 fn take_ridden(facts: &mut PlanningContext, rides: &[Ridden]) {
-    for r in rides.iter().filter(|r| r.ridden_on >= facts.start && r.state != "planned") {
+    for r in rides.iter().filter(|r| r.ridden_on >= facts.start && r.state != RideState::Planned) {
         let (Some(rider), Some(horse)) = (
             facts.people.iter().position(|p| p.id == r.rider_id),
             facts.horses.iter().position(|h| h.id == r.horse_id),
         ) else {
             continue;
         };
-        let Ok(place) = from_word::<Place>(&r.place) else { continue };
-        let place = facts.places.iter().position(|p| *p == place).unwrap_or(0);
+        let place = facts.places.iter().position(|p| *p == r.place).unwrap_or(0);
         let age = facts.horses[horse].foaled.and_then(|y| u32::try_from(facts.today.year() - y).ok());
         let known = r.work.as_deref().and_then(|w| facts.work(w));
         let work = known.unwrap_or_else(|| {

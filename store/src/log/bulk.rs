@@ -1,8 +1,9 @@
 //! Many rides at once, for the demo and for benches: a few statements instead of one a rep.
 
 use cavesson_core::{
+    barn::RideState,
     belief::Count,
-    curriculum::{Gait, Side},
+    curriculum::{Gait, Place, Side},
     response::Rep,
 };
 use chrono::{NaiveDate, NaiveTime};
@@ -26,8 +27,8 @@ pub struct WholeRide {
     pub rider_id: Uuid,
     pub ridden_on: NaiveDate,
     pub starts_at: Option<NaiveTime>,
-    pub place: String,
-    pub state: String,
+    pub place: Place,
+    pub state: RideState,
     pub note: String,
     pub signs: Vec<String>,
     pub bit: Option<String>,
@@ -71,8 +72,8 @@ async fn insert_rides(tx: &mut PgConnection, barn: Uuid, rides: &[WholeRide]) ->
         &column(rides, |r| r.rider_id),
         &column(rides, |r| r.ridden_on),
         &column(rides, |r| r.starts_at) as &[Option<NaiveTime>],
-        &column(rides, |r| r.place.clone()),
-        &column(rides, |r| r.state.clone()),
+        &column(rides, |r| r.place.word().to_owned()),
+        &column(rides, |r| r.state.word().to_owned()),
         &column(rides, |r| r.note.clone()),
         &signs,
         &column(rides, |r| r.bit.clone()) as &[Option<String>],

@@ -1,6 +1,9 @@
 //! Corrections of logged reps, with a trace of who changed what.
 
-use cavesson_core::response::Rep;
+use cavesson_core::{
+    curriculum::{Gait, Side},
+    response::Rep,
+};
 use chrono::{DateTime, NaiveDate, Utc};
 use serde_json::json;
 use sqlx::PgPool;
@@ -30,8 +33,8 @@ pub struct Change {
     pub ride_id: Uuid,
     pub ridden_on: NaiveDate,
     pub rung: String,
-    pub gait: String,
-    pub side: String,
+    pub gait: Gait,
+    pub side: Side,
     pub before: serde_json::Value,
     pub after: Option<serde_json::Value>,
 }
@@ -99,7 +102,7 @@ pub async fn changes(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limit
     let rows = sqlx::query_as!(
         Change,
         r#"select c.id as "id!", c.at as "at!", p.name as "person_name!", r.id as "ride_id!", r.ridden_on as "ridden_on!",
-                  s.rung as "rung!", s.gait as "gait!", s.side as "side!", c.before as "before!", c.after
+                  s.rung as "rung!", s.gait as "gait!: Gait", s.side as "side!: Side", c.before as "before!", c.after
            from (select rc.id, rc.at, rc.person_id, rep.set_id, rc.before, rc.after
                  from rep_change rc join rep on rep.barn_id = rc.barn_id and rep.id = rc.rep_id
                  where rc.barn_id = $1 and rc.horse_id = $2

@@ -1,5 +1,9 @@
 //! Rides: planned, ridden and closed.
 
+use cavesson_core::{
+    barn::{EntryMethod, MissedReason, RideState},
+    curriculum::Place,
+};
 use chrono::{NaiveDate, NaiveTime};
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
@@ -17,9 +21,9 @@ pub struct Ride {
     pub rider_name: String,
     pub ridden_on: NaiveDate,
     pub starts_at: Option<NaiveTime>,
-    pub place: String,
-    pub state: String,
-    pub entered: String,
+    pub place: Place,
+    pub state: RideState,
+    pub entered: EntryMethod,
     pub note: String,
     pub signs: Vec<String>,
     pub bit: Option<String>,
@@ -29,7 +33,7 @@ pub struct Ride {
     /// Minutes by gait.
     pub minutes: Option<serde_json::Value>,
     /// Why it was not ridden, where it was asked.
-    pub missed: Option<String>,
+    pub missed: Option<MissedReason>,
     /// Whether the week's plan put it there.
     pub from_week: bool,
     pub version: i32,
@@ -45,9 +49,9 @@ pub struct NewRide {
     pub rider_id: Uuid,
     pub ridden_on: NaiveDate,
     pub starts_at: Option<NaiveTime>,
-    pub place: String,
-    pub state: String,
-    pub entered: String,
+    pub place: Place,
+    pub state: RideState,
+    pub entered: EntryMethod,
     pub note: String,
     pub signs: Vec<String>,
     pub bit: Option<String>,
@@ -60,8 +64,8 @@ pub struct NewRide {
 pub struct RideFields {
     pub rider_id: Uuid,
     pub starts_at: Option<NaiveTime>,
-    pub place: String,
-    pub state: String,
+    pub place: Place,
+    pub state: RideState,
     pub note: String,
     pub signs: Vec<String>,
     pub bit: Option<String>,
@@ -75,8 +79,8 @@ macro_rules! select_rides {
         sqlx::query_as!(
             Ride,
             r#"select r.id, r.horse_id, h.name as horse_name, r.rider_id, p.name as rider_name, r.ridden_on, r.starts_at,
-                      r.place, r.state, r.entered, r.note, r.signs, r.bit, r.hot, r.decicelsius,
-                      r.humidity, r.minutes, r.missed, r.work is not null as "from_week!", r.version,
+                      r.place as "place: Place", r.state as "state: RideState", r.entered as "entered: EntryMethod", r.note, r.signs, r.bit, r.hot, r.decicelsius,
+                      r.humidity, r.minutes, r.missed as "missed: MissedReason", r.work is not null as "from_week!", r.version,
                       (select count(*) from ride_set s join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
                        where s.barn_id = r.barn_id and s.ride_id = r.id and rep.removed_at is null) as "reps!"
                from ride r
@@ -115,12 +119,12 @@ pub async fn unanswered(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDa
 }
 
 /// Notes why a planned ride was not ridden, or takes that back. False where there is no such ride that was not begun.
-pub async fn set_missed(db: &PgPool, scope: &Scope, id: Uuid, why: Option<&str>) -> Result<bool> {
+pub async fn set_missed(db: &PgPool, scope: &Scope, id: Uuid, why: Option<MissedReason>) -> Result<bool> {
     let done = sqlx::query!(
         "update ride set missed = $3, version = version + 1 where barn_id = $1 and id = $2 and state = 'planned'",
         scope.barn,
         id,
-        why
+        why.map(MissedReason::word)
     )
     .execute(db)
     .await?;
@@ -195,9 +199,9 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
         new.rider_id,
         new.ridden_on,
         new.starts_at,
-        new.place,
-        new.state,
-        new.entered,
+        new.place.word(),
+        new.state.word(),
+        new.entered.word(),
         new.note,
         &new.signs,
         new.bit,
@@ -220,7 +224,7 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
         id,
         new.horse_id,
         new.ridden_on,
-        new.entered
+        new.entered.word()
     )
     .fetch_one(&mut *db)
     .await?;
@@ -242,8 +246,8 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
         version,
         f.rider_id,
         f.starts_at,
-        f.place,
-        f.state,
+        f.place.word(),
+        f.state.word(),
         f.note,
         &f.signs,
         f.bit,

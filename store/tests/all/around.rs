@@ -1,6 +1,7 @@
 //! What stands around a ride, on a real database: gear, plan, checks, weather, counts, and who rode a set.
 
 use cavesson_core::{
+    barn::CheckAnswer,
     belief::{AskedBy, Count},
     curriculum::{Gait, Side},
     load::Weather,
@@ -25,9 +26,9 @@ use crate::support::*;
 
 fn bit(name: &str) -> GearFields {
     GearFields {
-        kind: "bit".into(),
+        kind: "bit".parse().unwrap(),
         name: name.into(),
-        mouthpiece: Some("snaffle".into()),
+        mouthpiece: Some("snaffle".parse().unwrap()),
         since: TODAY,
         mouth_seen: Some(TODAY),
         teeth_seen: Some(TODAY),
@@ -55,7 +56,7 @@ async fn gear_is_put_once_changed_by_version_and_stays_with_its_horse(db: PgPool
         gear::update(&db, &barn.scope, Uuid::new_v4(), 1, &bit("x"), false, TODAY).await.unwrap(),
         Update::Missing
     );
-    let saddle_with_mouthpiece = GearFields { kind: "saddle".into(), ..bit("s") };
+    let saddle_with_mouthpiece = GearFields { kind: "saddle".parse().unwrap(), ..bit("s") };
     assert!(gear::put(&db, &barn.scope, barn.horse, Uuid::new_v4(), &saddle_with_mouthpiece).await.is_err());
 }
 
@@ -90,7 +91,7 @@ async fn changes_to_a_plan_keep_their_order_and_a_swap_is_found_again(db: PgPool
     let id = new_ride(&db, &barn, TODAY).await;
     let edit = |edit: &str, step: &str, into: Option<&str>| Edit {
         id: Uuid::new_v4(),
-        edit: edit.into(),
+        edit: edit.parse().unwrap(),
         step: step.into(),
         into_step: into.map(str::to_owned),
     };
@@ -120,12 +121,12 @@ async fn changes_to_a_plan_keep_their_order_and_a_swap_is_found_again(db: PgPool
 async fn a_check_keeps_its_last_answer_and_the_air_what_was_typed_last(db: PgPool) {
     let (barn, other) = (new_barn(&db, "One").await, new_barn(&db, "Two").await);
     let id = new_ride(&db, &barn, TODAY).await;
-    for (answer, words) in [("not", ""), ("overruled", "ridden in a halter")] {
-        assert!(planned::put_check(&db, &barn.scope, id, "teeth", "both", answer, words).await.unwrap());
+    for (answer, words) in [(CheckAnswer::Not, ""), (CheckAnswer::Overruled, "ridden in a halter")] {
+        assert!(planned::put_check(&db, &barn.scope, id, "teeth", Side::Both, answer, words).await.unwrap());
     }
     let kept = planned::checks(&db, &barn.scope, id).await.unwrap();
-    assert_eq!((kept.len(), kept[0].answer.as_str(), kept[0].words.as_str()), (1, "overruled", "ridden in a halter"));
-    assert!(!planned::put_check(&db, &other.scope, id, "teeth", "both", "well", "").await.unwrap());
+    assert_eq!((kept.len(), kept[0].answer, kept[0].words.as_str()), (1, CheckAnswer::Overruled, "ridden in a halter"));
+    assert!(!planned::put_check(&db, &other.scope, id, "teeth", Side::Both, CheckAnswer::Well, "").await.unwrap());
     for (celsius, humidity) in [(20.0, 40.0), (31.5, 44.0)] {
         planned::put_weather(&db, &barn.scope, TODAY, Weather::new(celsius, humidity).unwrap()).await.unwrap();
     }
@@ -164,7 +165,7 @@ async fn a_set_given_to_another_rider_is_that_riders_evidence_and_leaves_a_trace
     let fields = cavesson_store::person::PersonFields {
         name: "O".into(),
         email: format!("{owner}@x.example"),
-        role: "owner".into(),
+        role: "owner".parse().unwrap(),
     };
     cavesson_store::person::insert(&db, barn.scope.barn, owner, &fields, None).await.unwrap();
     let id = new_ride(&db, &barn, TODAY).await;
@@ -196,8 +197,8 @@ async fn words_of_a_barn_are_its_own_and_minutes_are_read_by_day(db: PgPool) {
     let fields = ride::RideFields {
         rider_id: barn.scope.person,
         starts_at: None,
-        place: "arena".into(),
-        state: "closed".into(),
+        place: "arena".parse().unwrap(),
+        state: "closed".parse().unwrap(),
         note: String::new(),
         signs: vec![],
         bit: None,

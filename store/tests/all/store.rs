@@ -1,6 +1,7 @@
 //! The store on a real database: what the schema itself refuses, what is written twice, and what is kept.
 
 use cavesson_core::{
+    barn::RideState,
     curriculum::{Gait, Side},
     response::{Answer, Part},
 };
@@ -79,7 +80,11 @@ async fn reps_come_back_as_they_were_logged(db: PgPool) {
     let other = new_barn(&db, "Two").await;
     assert!(evidence::reps(&db, &other.scope, Of::Days(&[on])).await.unwrap().is_empty());
     assert_eq!((evidence.len(), evidence[0].date, evidence[0].side), (5, TODAY, Side::Left));
-    assert_eq!(ride::get(&db, &barn.scope, ride).await.unwrap().unwrap().state, "open", "the first rep opens the ride");
+    assert_eq!(
+        ride::get(&db, &barn.scope, ride).await.unwrap().unwrap().state,
+        RideState::Open,
+        "the first rep opens the ride"
+    );
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
@@ -177,8 +182,8 @@ async fn many_rides_are_stored_as_single_ones_are(db: PgPool) {
         rider_id: barn.scope.person,
         ridden_on: TODAY - Days::new(ago),
         starts_at: None,
-        place: "arena".into(),
-        state: "closed".into(),
+        place: "arena".parse().unwrap(),
+        state: "closed".parse().unwrap(),
         note: format!("{ago} days ago"),
         signs,
         sets: vec![WholeSet {
@@ -226,7 +231,7 @@ async fn sessions_run_out_and_end_with_their_person(db: PgPool) {
     session::open(&db, b"token", barn.scope.barn, barn.scope.person, "csrf").await.unwrap();
     assert_eq!(session::find(&db, b"token").await.unwrap().unwrap().csrf, "csrf");
     assert!(session::find(&db, b"other").await.unwrap().is_none());
-    let fields = |email: &str| PersonFields { name: "P".into(), email: email.into(), role: "trainer".into() };
+    let fields = |email: &str| PersonFields { name: "P".into(), email: email.into(), role: "trainer".parse().unwrap() };
     // Someone has to be left who can manage the barn.
     person::insert(&db, barn.scope.barn, Uuid::new_v4(), &fields("q@x.example"), Some("hash")).await.unwrap();
     let fields = fields("p@x.example");

@@ -1,6 +1,6 @@
 //! Weeks and what stands in them, on a real database: plans, published rides, months looked back on, appointments.
 
-use cavesson_core::{curriculum::Side, response::Answer};
+use cavesson_core::{barn::MissedReason, curriculum::Side, response::Answer};
 use cavesson_store::{
     Put, Scope, Update,
     appointment::{self, Appointment},
@@ -38,7 +38,7 @@ fn planned(barn: &Barn, day: u64, hour: u32) -> PlannedRide {
         rider_id: barn.scope.person,
         ridden_on: TODAY + Days::new(day),
         starts_at: NaiveTime::from_hms_opt(hour, 0, 0).unwrap(),
-        place: "arena".into(),
+        place: "arena".parse().unwrap(),
         work: format!("{}/S1@stand", barn.horse),
     }
 }
@@ -62,7 +62,7 @@ async fn publishing_replaces_what_was_not_begun_and_nothing_else(db: PgPool) {
     assert_eq!(on_day(&db, &barn, 4).await, [by_hand]);
     // Begun, said why not, and over before the day from which is published: those stay.
     rep::put(&db, &barn.scope, &set(first[1].id, Side::Left), &new_rep(Answer::Gave)).await.unwrap();
-    assert!(ride::set_missed(&db, &barn.scope, first[2].id, Some("weather")).await.unwrap());
+    assert!(ride::set_missed(&db, &barn.scope, first[2].id, Some(MissedReason::Weather)).await.unwrap());
     let second: Vec<PlannedRide> = (0..4).map(|day| planned(&barn, day, 10)).collect();
     assert!(matches!(publish(1, 1, &second).await, Update::Stale(_)), "made from a version that is not the last");
     assert_eq!(on_day(&db, &barn, 3).await, [first[3].id], "and nothing of it happened");
@@ -115,7 +115,7 @@ async fn months_are_looked_back_on_in_one_barn_and_by_an_owner_on_their_own_hors
 fn appointment(barn: &Barn, uid: Option<&str>) -> Appointment {
     Appointment {
         id: Uuid::new_v4(),
-        kind: "farrier".into(),
+        kind: "farrier".parse().unwrap(),
         title: "Shoes".into(),
         day: TODAY,
         days: 1,

@@ -1,6 +1,6 @@
 //! Sets that come whole: kept once, told apart from what is there, and only into the barn's own rides.
 
-use cavesson_core::{belief::Count, curriculum::Side, response::Answer};
+use cavesson_core::{barn::RideState, belief::Count, curriculum::Side, response::Answer};
 use cavesson_store::{
     Put, Scope, horse,
     log::{
@@ -53,7 +53,7 @@ async fn sets_of_several_rides_are_kept_once_and_count_the_log_up_once(db: PgPoo
     let counts = stored::counts_of_rides(&db, &barn.scope, &rides).await.unwrap();
     assert_eq!(counts, [(sets[2].key.clone(), counted)]);
     for id in rides {
-        assert_eq!(ride::get(&db, &barn.scope, id).await.unwrap().unwrap().state, "open");
+        assert_eq!(ride::get(&db, &barn.scope, id).await.unwrap().unwrap().state, RideState::Open);
     }
 
     assert_eq!(put(&db, &barn.scope, &sets).await, Put::Same);

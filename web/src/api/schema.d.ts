@@ -272,7 +272,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Signs in as one of the demo's people. Only where there is a demo barn. */
+        /** ObservationModel in as one of the demo's people. Only where there is a demo barn. */
         post: operations["post_demo_sign_in"];
         delete?: never;
         options?: never;
@@ -883,23 +883,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/scribble": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Reads a text; stores its rides all at once where it is not a dry run and nothing in it is wrong. */
-        post: operations["post_scribble"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/sets/{id}/rider": {
         parameters: {
             query?: never;
@@ -935,6 +918,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shorthand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a text; stores its rides all at once where it is not a dry run and nothing in it is wrong. */
+        post: operations["post_shorthand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-in": {
         parameters: {
             query?: never;
@@ -944,7 +944,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Signs in with a password. */
+        /** ObservationModel in with a password. */
         post: operations["post_sign_in"];
         delete?: never;
         options?: never;
@@ -1098,7 +1098,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * @description What the coach says to do next.
+         * @description What to do next.
          * @enum {string}
          */
         Advice: "another" | "other-side" | "slow-down" | "air" | "change-subject" | "quit-here" | "stop-asking" | "look-at-horse";
@@ -1166,7 +1166,7 @@ export interface components {
         AirIn: {
             /**
              * Format: double
-             * @description Air temperature, -40 to 60 °C or to 140 °F.
+             * @description Weather temperature, -40 to 60 °C or to 140 °F.
              */
             degrees: number;
             /**
@@ -1207,7 +1207,7 @@ export interface components {
         /** @description An answer to a check. */
         AnswerOut: {
             answer: components["schemas"]["CheckAnswer"];
-            side: string;
+            side: components["schemas"]["Side"];
             who: string;
             words: string;
         };
@@ -1242,7 +1242,10 @@ export interface components {
             /** @description Ids of the steps that a show asks of its horses. */
             wants?: string[];
         };
-        /** @enum {string} */
+        /**
+         * @description What an appointment is.
+         * @enum {string}
+         */
         AppointmentKind: "farrier" | "vet" | "dentist" | "owner" | "show" | "lay-up" | "other";
         /** @description An appointment, the days that it comes to, and for a show how its horses will stand. */
         AppointmentOut: components["schemas"]["AppointmentIn"] & {
@@ -1347,7 +1350,10 @@ export interface components {
             /** @description The text of an `.ics` file. */
             text: string;
         };
-        /** @enum {string} */
+        /**
+         * @description What to do about a step.
+         * @enum {string}
+         */
         Call: "advance" | "hold" | "back" | "look-at" | "leave-alone";
         /** @description A horse with a call on the whole of it. */
         CalledHorse: {
@@ -1362,12 +1368,12 @@ export interface components {
         };
         /** @description A step that the last day of rides moved. */
         Changed: {
-            from: components["schemas"]["Standing"];
+            from: components["schemas"]["Status"];
             id: string;
             name: string;
             /** Format: date */
             on: string;
-            to: components["schemas"]["Standing"];
+            to: components["schemas"]["Status"];
             why: string;
         };
         /** @description A change to the curriculum, from today on. */
@@ -1389,7 +1395,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             before: string;
-            gait: string;
+            gait: components["schemas"]["Gait"];
             /** Format: int64 */
             id: number;
             /** Format: date */
@@ -1397,7 +1403,7 @@ export interface components {
             /** Format: uuid */
             ride_id: string;
             rung: string;
-            side: string;
+            side: components["schemas"]["Side"];
             who: string;
         };
         /** @description A page of changes, latest first. */
@@ -1412,7 +1418,7 @@ export interface components {
             items: components["schemas"]["CurriculumChange"][];
         };
         /**
-         * @description How a check was answered.
+         * @description How a check before mounting was answered.
          * @enum {string}
          */
         CheckAnswer: "well" | "not" | "overruled";
@@ -1438,6 +1444,11 @@ export interface components {
             name: string;
             says: string;
         };
+        /**
+         * @description How hard a week of work is (National Research Council, Nutrient Requirements of Horses, 2007; memory).
+         * @enum {string}
+         */
+        Class: "light" | "moderate" | "heavy" | "very-heavy";
         /** @description The coach's line. */
         CoachOut: {
             advice?: components["schemas"]["Advice"] | null;
@@ -1497,6 +1508,15 @@ export interface components {
         DemoRole: {
             role: components["schemas"]["Role"];
         };
+        /** @description Something that was not understood. */
+        DiagnosticOut: {
+            from: number;
+            line: number;
+            /** @description The nearest word that is known. */
+            nearest?: string | null;
+            says: string;
+            to: number;
+        };
         /** @description Rides to keep as the draft of a week. */
         DraftIn: {
             rides: components["schemas"]["WeekRide"][];
@@ -1515,15 +1535,15 @@ export interface components {
             step: string;
         };
         /**
-         * @description A kind of change to a plan.
+         * @description A trainer's change to the plan of a ride.
          * @enum {string}
          */
         EditKind: "swap" | "drop" | "add";
         /**
-         * @description How a ride was logged: with the pads in the pen, or from memory afterwards.
+         * @description How a ride was logged.
          * @enum {string}
          */
-        Entered: "pen" | "afterwards";
+        EntryMethod: "pen" | "afterwards";
         /**
          * @description What becomes of an entry.
          * @enum {string}
@@ -1654,8 +1674,39 @@ export interface components {
          * @enum {string}
          */
         Form: "shorthand" | "csv";
-        /** @enum {string} */
+        /**
+         * @description A gait, slowest first. Every faster gait costs softness.
+         * @enum {string}
+         */
         Gait: "stand" | "walk" | "jog" | "lope" | "run";
+        /** @description Minutes of a ride by gait. */
+        GaitMinutes: {
+            /**
+             * Format: int32
+             * @default 0
+             */
+            jog: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            lope: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            run: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            stand: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            walk: number;
+        };
         /** @description A piece of gear to add (without a version) or to change. */
         GearIn: {
             archived?: boolean;
@@ -1665,7 +1716,7 @@ export interface components {
              * @description When someone last looked into the mouth. A bit needs it.
              */
             mouth_seen?: string | null;
-            mouthpiece?: components["schemas"]["MouthpieceKind"] | null;
+            mouthpiece?: components["schemas"]["Mouthpiece"] | null;
             name: string;
             note?: string;
             /** Format: date */
@@ -1702,7 +1753,7 @@ export interface components {
             kind: components["schemas"]["GearKind"];
             /** Format: date */
             mouth_seen?: string | null;
-            mouthpiece?: components["schemas"]["MouthpieceKind"] | null;
+            mouthpiece?: components["schemas"]["Mouthpiece"] | null;
             name: string;
             note: string;
             /** Format: date */
@@ -1735,12 +1786,12 @@ export interface components {
             three_quarters?: number | null;
         };
         /**
-         * @description In whose hands a horse is.
+         * @description In whose hands a horse is, from the most to the least experienced.
          * @enum {string}
          */
         Hands: "trainer" | "assistant" | "owner";
         /**
-         * @description What the heat allows.
+         * @description What the heat allows, by °F + %RH (university extension sheets; memory).
          * @enum {string}
          */
         HeatBand: "fine" | "sweats" | "care" | "no-hard-work";
@@ -1749,12 +1800,12 @@ export interface components {
             band: components["schemas"]["HeatBand"];
             /**
              * Format: double
-             * @description Air temperature, °C.
+             * @description Weather temperature, °C.
              */
             celsius: number;
             /**
              * Format: double
-             * @description Air temperature, °F.
+             * @description Weather temperature, °F.
              */
             fahrenheit: number;
             /**
@@ -2045,39 +2096,31 @@ export interface components {
             /** Format: date */
             today: string;
         };
-        /** @description Minutes of a ride by gait. */
-        Minutes: {
-            /** Format: int32 */
-            jog: number;
-            /** Format: int32 */
-            lope: number;
-            /** Format: int32 */
-            run: number;
-            /** Format: int32 */
-            stand: number;
-            /** Format: int32 */
-            walk: number;
-        };
         /** @description Planned rides that were not ridden for a reason; none where nobody said why. */
         Missed: {
             /** Format: int32 */
             rides: number;
-            why?: components["schemas"]["MissedWhy"] | null;
+            why?: components["schemas"]["MissedReason"] | null;
         };
         /** @description The reason, in one word. */
         MissedIn: {
-            why: components["schemas"]["MissedWhy"];
+            why: components["schemas"]["MissedReason"];
         };
         /**
          * @description Why a planned ride was not ridden.
          * @enum {string}
          */
-        MissedWhy: "time" | "horse" | "rider" | "weather" | "place" | "other";
+        MissedReason: "time" | "horse" | "rider" | "weather" | "place" | "other";
         /**
-         * @description What a bit or a bosal does.
+         * @description What draws a subject into the week.
          * @enum {string}
          */
-        MouthpieceKind: "bitless" | "snaffle" | "leverage";
+        Motive: "slipping" | "next" | "under-way" | "keep" | "out";
+        /**
+         * @description What the horse wears in the mouth or on the nose.
+         * @enum {string}
+         */
+        Mouthpiece: "bitless" | "snaffle" | "leverage";
         /** @description What came next, and why it waits. */
         NextBestOut: {
             name: string;
@@ -2091,10 +2134,16 @@ export interface components {
             step: string;
             why: string;
         };
-        /** @enum {string} */
+        /**
+         * @description Whether the horse answered.
+         * @enum {string}
+         */
         Outcome: "gave" | "tried" | "none";
-        /** @enum {string} */
-        OutlookWord: "owned" | "on-course" | "close" | "unlikely" | "not-in-sight";
+        /**
+         * @description How a step that a show asks for will stand on the day. Where the edges lie is common practice, with no published source.
+         * @enum {string}
+         */
+        Outlook: "owned" | "on-course" | "close" | "unlikely" | "not-in-sight";
         /** @description A call against the record's, with the reason. */
         OverruleIn: {
             /** @description Advance, hold or back. */
@@ -2113,7 +2162,7 @@ export interface components {
             on: string;
             reason: string;
             step: string;
-            verdict: components["schemas"]["VerdictOut"];
+            verdict: components["schemas"]["Verdict"];
             was: components["schemas"]["Call"];
             who: string;
             /** Format: uuid */
@@ -2144,12 +2193,33 @@ export interface components {
         /** @description Where a horse stands on one step. */
         OwnedStep: {
             due: boolean;
-            left?: components["schemas"]["Standing"] | null;
-            right?: components["schemas"]["Standing"] | null;
-            standing: components["schemas"]["Standing"];
+            left?: components["schemas"]["Status"] | null;
+            right?: components["schemas"]["Status"] | null;
+            status: components["schemas"]["Status"];
+        };
+        /** @description A ride that was read. */
+        ParsedRideOut: {
+            /** Format: date */
+            date: string;
+            horse: string;
+            /** Format: uuid */
+            horse_id?: string | null;
+            /** @description The line it begins on, from 1. */
+            line: number;
+            note: string;
+            sets: components["schemas"]["ParsedSetOut"][];
+            signs: string[];
+        };
+        /** @description A set that was read. */
+        ParsedSetOut: {
+            /** @description `Flexion, left: 6 of 8, an egg, 1.5 s`. */
+            says: string;
+            /** @description As the shorthand writes it. */
+            shorthand: string;
+            side: components["schemas"]["Side"];
         };
         /**
-         * @description The half of a two-part answer that was missing.
+         * @description A half of a two-part answer: "the feet have stopped" is the first of a stop, "it is off the bridle" the second.
          * @enum {string}
          */
         Part: "first" | "second";
@@ -2220,7 +2290,7 @@ export interface components {
             version: number;
         };
         /**
-         * @description Where a horse is ridden, nearest first.
+         * @description Where a horse is ridden, from the smallest outward. A rung owned in one place starts lower in the next.
          * @enum {string}
          */
         Place: "round-pen" | "arena" | "outside" | "trail";
@@ -2284,7 +2354,10 @@ export interface components {
             /** @description Why this ride, the deciding reason first. */
             why: string[];
         };
-        /** @enum {string} */
+        /**
+         * @description How sure the trainer wants to be before a horse moves on. The trade disagrees, so the tool carries each view.
+         * @enum {string}
+         */
         Posture: "patient" | "steady" | "go-ahead";
         /** @description A problem document (RFC 9457), sent as `application/problem+json`. */
         Problem: {
@@ -2310,52 +2383,10 @@ export interface components {
             type: string;
         };
         /**
-         * @description What draws a work into the week.
-         * @enum {string}
-         */
-        Pull: "slipping" | "next" | "under-way" | "keep" | "out";
-        /**
-         * @description What a part of a ride is for.
+         * @description What a part of the ride is for.
          * @enum {string}
          */
         Purpose: "ground" | "loosen" | "main" | "set-ups" | "air" | "close";
-        /** @description A ride that was read. */
-        ReadRide: {
-            /** Format: date */
-            date: string;
-            horse: string;
-            /** Format: uuid */
-            horse_id?: string | null;
-            /** @description The line it begins on, from 1. */
-            line: number;
-            note: string;
-            sets: components["schemas"]["ReadSet"][];
-            signs: string[];
-        };
-        /** @description A set that was read. */
-        ReadSet: {
-            /** @description `Flexion, left: 6 of 8, an egg, 1.5 s`. */
-            says: string;
-            /** @description As the shorthand writes it. */
-            shorthand: string;
-            side: components["schemas"]["Side"];
-        };
-        /** @description Something that was not understood. */
-        ReadTrouble: {
-            from: number;
-            line: number;
-            /** @description The nearest word that is known. */
-            nearest?: string | null;
-            says: string;
-            to: number;
-        };
-        /** @description A word that was understood. Columns are from 1; `to` is the last. */
-        ReadWord: {
-            from: number;
-            line: number;
-            says: string;
-            to: number;
-        };
         /** @description A rep to log. */
         RepIn: components["schemas"]["Answered"] & {
             /**
@@ -2389,7 +2420,7 @@ export interface components {
         RideChange: {
             bit?: string | null;
             hot?: boolean | null;
-            minutes?: components["schemas"]["Minutes"] | null;
+            minutes?: components["schemas"]["GaitMinutes"] | null;
             note: string;
             place: components["schemas"]["Place"];
             /** Format: uuid */
@@ -2400,13 +2431,17 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description A ride with all that was logged in it. */
+        RideDetail: components["schemas"]["RideOut"] & {
+            sets: components["schemas"]["SetOut"][];
+        };
         /** @description A ride to put on a day, to begin, or to enter afterwards with its sets. */
         RideIn: {
             /** @description What it wore in the mouth or on the nose. */
             bit?: string | null;
             /** Format: date */
             date: string;
-            entered: components["schemas"]["Entered"];
+            entered: components["schemas"]["EntryMethod"];
             /** Format: uuid */
             horse_id: string;
             /** @description Whether it was too hot for hard work. */
@@ -2430,7 +2465,7 @@ export interface components {
             celsius?: number | null;
             /** Format: date */
             date: string;
-            entered: components["schemas"]["Entered"];
+            entered: components["schemas"]["EntryMethod"];
             /** @description Whether the week's plan put it on its day. */
             from_week: boolean;
             /** Format: uuid */
@@ -2441,8 +2476,8 @@ export interface components {
             humidity?: number | null;
             /** Format: uuid */
             id: string;
-            minutes?: components["schemas"]["Minutes"] | null;
-            missed?: components["schemas"]["MissedWhy"] | null;
+            minutes?: components["schemas"]["GaitMinutes"] | null;
+            missed?: components["schemas"]["MissedReason"] | null;
             /** @description What to fix tomorrow. */
             note: string;
             place: components["schemas"]["Place"];
@@ -2463,17 +2498,16 @@ export interface components {
         };
         /** @description A page of rides, latest first. */
         RidesOut: {
-            items: components["schemas"]["RideWhole"][];
+            items: components["schemas"]["RideDetail"][];
             more: boolean;
             /** Format: int64 */
             offset: number;
         };
-        /** @enum {string} */
+        /**
+         * @description How far a ride is.
+         * @enum {string}
+         */
         RideState: "planned" | "open" | "closed";
-        /** @description A ride with all that was logged in it. */
-        RideWhole: components["schemas"]["RideOut"] & {
-            sets: components["schemas"]["SetOut"][];
-        };
         /**
          * @description What a person may do.
          * @enum {string}
@@ -2545,39 +2579,6 @@ export interface components {
             picked: string;
             question: string;
         };
-        /** @description A text to read. */
-        ScribbleIn: {
-            /**
-             * Format: date
-             * @description The day of rides that name none.
-             */
-            date: string;
-            /** @description Only say what would happen. */
-            dry_run: boolean;
-            form: components["schemas"]["Form"];
-            /**
-             * Format: uuid
-             * @description Whose the rides are that name no horse.
-             */
-            horse_id?: string | null;
-            /**
-             * Format: uuid
-             * @description Made by the client: the same text sent again under it is stored once.
-             */
-            id: string;
-            place: components["schemas"]["Place"];
-            /** @description At most 40 000 characters. */
-            text: string;
-        };
-        /** @description What a text says. */
-        ScribbleOut: {
-            rides: components["schemas"]["ReadRide"][];
-            stored: boolean;
-            /** @description Everything that was not; nothing is stored while there is any. */
-            troubles: components["schemas"]["ReadTrouble"][];
-            /** @description Every word that was understood. */
-            words: components["schemas"]["ReadWord"][];
-        };
         /** @description The set that a rep belongs to; it is made with its first rep. */
         SetIn: {
             /** @description Which cow, on cattle. */
@@ -2616,7 +2617,10 @@ export interface components {
             /** @description Nobody is here yet: the first trainer is to be created. */
             needs_first_trainer: boolean;
         };
-        /** @enum {string} */
+        /**
+         * @description The sex of a horse.
+         * @enum {string}
+         */
         Sex: "mare" | "gelding" | "stallion";
         /** @description The share of reps that meet the standard on an ordinary day, with its 90 % interval. */
         ShareOut: {
@@ -2626,6 +2630,39 @@ export interface components {
             low: number;
             /** Format: double */
             mean: number;
+        };
+        /** @description A text to read. */
+        ShorthandRequest: {
+            /**
+             * Format: date
+             * @description The day of rides that name none.
+             */
+            date: string;
+            /** @description Only say what would happen. */
+            dry_run: boolean;
+            form: components["schemas"]["Form"];
+            /**
+             * Format: uuid
+             * @description Whose the rides are that name no horse.
+             */
+            horse_id?: string | null;
+            /**
+             * Format: uuid
+             * @description Made by the client: the same text sent again under it is stored once.
+             */
+            id: string;
+            place: components["schemas"]["Place"];
+            /** @description At most 40 000 characters. */
+            text: string;
+        };
+        /** @description What a text says. */
+        ShorthandResponse: {
+            /** @description Everything that was not; nothing is stored while there is any. */
+            diagnostics: components["schemas"]["DiagnosticOut"][];
+            rides: components["schemas"]["ParsedRideOut"][];
+            stored: boolean;
+            /** @description Every word that was understood. */
+            words: components["schemas"]["WordOut"][];
         };
         /** @description A horse under its least. */
         ShortOut: {
@@ -2644,7 +2681,10 @@ export interface components {
             says: string;
             show: string;
         };
-        /** @enum {string} */
+        /**
+         * @description The side of an ask, seen from the saddle.
+         * @enum {string}
+         */
         Side: "left" | "right" | "both";
         /** @description Where a horse stands on one side of a step. */
         SideStanding: {
@@ -2670,7 +2710,7 @@ export interface components {
             reps: number;
             share: components["schemas"]["ShareOut"];
             side: components["schemas"]["Side"];
-            standing: components["schemas"]["Standing"];
+            status: components["schemas"]["Status"];
             /**
              * Format: int32
              * @description Days of work since a loss began, where the watch has gone off.
@@ -2711,8 +2751,6 @@ export interface components {
             /** @description All of it in plain words. */
             words: string;
         };
-        /** @enum {string} */
-        Standing: "untried" | "learning" | "owned" | "slipping";
         /** @description What a horse owns and what to do about it, as of a day. */
         StandingOut: {
             /** Format: date */
@@ -2739,6 +2777,11 @@ export interface components {
             /** @description Softness by part of the horse and side. */
             zones: components["schemas"]["ZoneOut"][];
         };
+        /**
+         * @description Where a horse stands on a step or a side of it.
+         * @enum {string}
+         */
+        Status: "untried" | "learning" | "owned" | "slipping";
         /** @description A step by id and name. */
         StepName: {
             id: string;
@@ -2777,7 +2820,7 @@ export interface components {
             next_place?: components["schemas"]["Place"] | null;
             rung: string;
             sides: components["schemas"]["SideStanding"][];
-            standing: components["schemas"]["Standing"];
+            status: components["schemas"]["Status"];
             weaker?: components["schemas"]["Side"] | null;
             /** @description Plain sentences, the deciding one first. */
             why: string[];
@@ -2787,14 +2830,14 @@ export interface components {
             best?: components["schemas"]["BestOut"] | null;
             /** @description The calls on what was ridden, as they are now. */
             calls: components["schemas"]["NextCall"][];
-            class?: components["schemas"]["WorkClass"] | null;
+            class?: components["schemas"]["Class"] | null;
             /**
              * Format: int32
              * @description Minutes × intensity.
              */
             load: number;
             /** @description Minutes by gait: as noted, else guessed from the asks. */
-            minutes: components["schemas"]["Minutes"];
+            minutes: components["schemas"]["GaitMinutes"];
             /**
              * Format: double
              * @description Mean over standard deviation of the days' loads; none where all are the same.
@@ -2876,13 +2919,16 @@ export interface components {
              */
             standard: number;
         };
-        /** @enum {string} */
+        /**
+         * @description What lengths, weights and temperatures are shown in.
+         * @enum {string}
+         */
         Units: "imperial" | "metric";
         /**
          * @description What the record said of an overrule later.
          * @enum {string}
          */
-        VerdictOut: "open" | "right" | "wrong";
+        Verdict: "open" | "right" | "wrong";
         /** @description The version of the draft that is meant. */
         VersionIn: {
             /** Format: int32 */
@@ -2896,7 +2942,7 @@ export interface components {
              */
             chance?: number | null;
             name: string;
-            outlook: components["schemas"]["OutlookWord"];
+            outlook: components["schemas"]["Outlook"];
             step: string;
         };
         /** @description An appointment on a day of the week. */
@@ -3024,16 +3070,21 @@ export interface components {
             load: number;
             /** Format: int32 */
             minutes: number;
+            motive?: components["schemas"]["Motive"] | null;
             /** @description What is worked, without the horse's name. */
             name: string;
             places: components["schemas"]["Place"][];
-            pull?: components["schemas"]["Pull"] | null;
             riders: string[];
             /** @description Where the figures come from, one sentence each. */
             why: string[];
             worth: number[];
         };
-        /** @enum {string} */
+        /**
+         * @description What an answer took in the hand, per rein, lightest first. The order of the variants is the order of the scale.
+         *
+         *     Common practice in the trade; the nominal forces have no published source.
+         * @enum {string}
+         */
         Weight: "none" | "feather" | "egg" | "lemon" | "orange" | "fingers" | "hand" | "tug";
         WeightOut: {
             /**
@@ -3045,17 +3096,19 @@ export interface components {
             phrase: string;
             weight: components["schemas"]["Weight"];
         };
-        /**
-         * @description How hard a week of work is.
-         * @enum {string}
-         */
-        WorkClass: "light" | "moderate" | "heavy" | "very-heavy";
+        /** @description A word that was understood. Columns are from 1; `to` is the last. */
+        WordOut: {
+            from: number;
+            line: number;
+            says: string;
+            to: number;
+        };
         /** @description What a ride is ridden in. */
         Worn: {
             gear: string[];
         };
         /**
-         * @description A part of the horse in the view from the saddle.
+         * @description Where on the horse a rung shows: a part of the view from the saddle.
          * @enum {string}
          */
         Zone: "poll" | "neck" | "shoulders" | "ribs" | "hips" | "feet";
@@ -4722,7 +4775,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RideWhole"];
+                    "application/json": components["schemas"]["RideDetail"];
                 };
             };
             404: {
@@ -4755,7 +4808,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RideWhole"];
+                    "application/json": components["schemas"]["RideDetail"];
                 };
             };
             201: {
@@ -4763,7 +4816,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RideWhole"];
+                    "application/json": components["schemas"]["RideDetail"];
                 };
             };
             409: {
@@ -4839,7 +4892,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RideWhole"];
+                    "application/json": components["schemas"]["RideDetail"];
                 };
             };
             404: {
@@ -5325,45 +5378,6 @@ export interface operations {
             };
         };
     };
-    post_scribble: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ScribbleIn"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ScribbleOut"];
-                };
-            };
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     put_sets_id_rider: {
         parameters: {
             query?: never;
@@ -5440,6 +5454,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_shorthand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShorthandRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShorthandResponse"];
+                };
             };
             409: {
                 headers: {

@@ -41,19 +41,19 @@ export function CallStamp({ call }: { call: Schemas["Call"] }) {
   );
 }
 
-const standings = {
+const statuses = {
   owned: { word: "Owned", color: sageDark, fill: sage },
   learning: { word: "In work", color: denim, fill: denim },
   slipping: { word: "Slipping", color: oxblood, fill: oxblood },
   untried: { word: "Not begun", color: inkSoft, fill: rule },
 } as const;
 
-export const standingWord = (standing: Schemas["Standing"]) => standings[standing].word;
+export const statusWord = (status: Schemas["Status"]) => statuses[status].word;
 
 /** Where a step stands, as a word with a mark. */
-export function StandingMark({ standing }: { standing: Schemas["Standing"] }) {
-  const look = standings[standing];
-  const shape = { owned: "50%", learning: "0", slipping: "0", untried: "50%" }[standing];
+export function StatusMark({ status }: { status: Schemas["Status"] }) {
+  const look = statuses[status];
+  const shape = { owned: "50%", learning: "0", slipping: "0", untried: "50%" }[status];
   return (
     <Box
       component="span"
@@ -73,9 +73,9 @@ export function StandingMark({ standing }: { standing: Schemas["Standing"] }) {
           width: 10,
           height: 10,
           borderRadius: shape,
-          transform: standing === "slipping" ? "rotate(45deg)" : "none",
-          background: standing === "untried" ? "transparent" : look.fill,
-          border: `2px solid ${standing === "untried" ? inkSoft : look.fill}`,
+          transform: status === "slipping" ? "rotate(45deg)" : "none",
+          background: status === "untried" ? "transparent" : look.fill,
+          border: `2px solid ${status === "untried" ? inkSoft : look.fill}`,
         }}
       />
       {look.word}
@@ -91,28 +91,28 @@ export function HalfDots({
   right,
   size = 18,
 }: {
-  left: Schemas["Standing"];
-  right: Schemas["Standing"];
+  left: Schemas["Status"];
+  right: Schemas["Status"];
   size?: number;
 }) {
   return (
     <svg viewBox="0 0 20 20" width={size} height={size} aria-hidden="true" style={{ flex: "none" }}>
-      <HalfDot standing={left} left />
-      <HalfDot standing={right} />
+      <HalfDot status={left} left />
+      <HalfDot status={right} />
       <line x1="10" x2="10" y1="0.5" y2="19.5" stroke={paper} strokeWidth="2" />
     </svg>
   );
 }
 
-function HalfDot({ standing, left = false }: { standing: Schemas["Standing"]; left?: boolean }) {
+function HalfDot({ status, left = false }: { status: Schemas["Status"]; left?: boolean }) {
   const path = left ? "M10 1.5a8.5 8.5 0 0 0 0 17z" : "M10 1.5a8.5 8.5 0 0 1 0 17z";
-  const fill = standing === "owned" || standing === "slipping" ? halves[standing] : "transparent";
-  const edge = standing === "untried" ? rule : halves[standing];
+  const fill = status === "owned" || status === "slipping" ? halves[status] : "transparent";
+  const edge = status === "untried" ? rule : halves[status];
   return (
     <>
       <path d={path} fill={fill} stroke={edge} strokeWidth="1.8" />
-      {standing === "learning" && <rect x={left ? 4.5 : 12} y="8.6" width="3.5" height="2.8" fill={denim} />}
-      {standing === "slipping" && (
+      {status === "learning" && <rect x={left ? 4.5 : 12} y="8.6" width="3.5" height="2.8" fill={denim} />}
+      {status === "slipping" && (
         <path
           d={left ? "M4.5 7.5l4 5M8.5 7.5l-4 5" : "M11.5 7.5l4 5M15.5 7.5l-4 5"}
           stroke="#fff"

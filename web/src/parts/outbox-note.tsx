@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { use, type ReactNode } from "react";
-import { dismiss, flush, useOutbox, type Turned } from "../outbox/outbox";
+import { dismiss, flush, useOutbox, type Turned } from "../offline/outbox";
 import { SignedOutContext } from "./me";
 import { ink, marigold, oxblood, paper } from "../theme/tokens";
 

@@ -4,7 +4,7 @@ import { useEffect, useRef } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { today } from "../api/queries";
-import { useOutbox } from "../outbox/outbox";
+import { useOutbox } from "../offline/outbox";
 import { bone, ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../theme/tokens";
 import { clock } from "./words";
 

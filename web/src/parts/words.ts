@@ -13,7 +13,7 @@ export const placeName: Record<Schemas["Place"], string> = {
   trail: "Trail",
 };
 /** Why a planned ride was not ridden. */
-export const missedName: Record<Schemas["MissedWhy"], string> = {
+export const missedName: Record<Schemas["MissedReason"], string> = {
   time: "No time",
   horse: "Horse not right",
   rider: "Rider is off",

@@ -5,6 +5,7 @@ use crate::{
     curriculum::{self, Gait},
     load::Weather,
     schedule::{DAYS, Ix, Place, Rider, Span, WeekProblem},
+    words::words,
 };
 
 /// A step of a horse, as far as a week asks.
@@ -39,19 +40,21 @@ pub struct Aim {
     pub chance: Option<u8>,
 }
 
-/// What draws a subject into the week.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub enum Motive {
-    /// It was owned and is slipping.
-    Slipping,
-    /// What the record suggests to work next.
-    Next,
-    /// Under way too.
-    UnderWay,
-    /// Owned, and due for a few reps.
-    Keep,
-    /// A day out of the pen.
-    Out,
+words! {
+    "a reason to work";
+    /// What draws a subject into the week.
+    pub enum Motive {
+        /// It was owned and is slipping.
+        Slipping,
+        /// What the record suggests to work next.
+        Next,
+        /// Under way too.
+        UnderWay,
+        /// Owned, and due for a few reps.
+        Keep,
+        /// A day out of the pen.
+        Out,
+    }
 }
 
 /// Something to work on a horse.
@@ -157,17 +160,6 @@ impl Motive {
             Motive::UnderWay => "Under way",
             Motive::Keep => "Owned, and due for a few reps",
             Motive::Out => "A day out keeps it fresh",
-        }
-    }
-
-    /// The word: `under-way`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Motive::Slipping => "slipping",
-            Motive::Next => "next",
-            Motive::UnderWay => "under-way",
-            Motive::Keep => "keep",
-            Motive::Out => "out",
         }
     }
 }

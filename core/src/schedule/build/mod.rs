@@ -9,7 +9,7 @@ mod ride_load;
 mod show;
 mod subjects;
 
-pub use appointment::Appointment;
+pub use appointment::AppointmentKind;
 pub use barn::{Aim, BarnWeek, HorseContext, Motive, PlanningProblem, StepFacts, Subject, WorkReasons};
 pub use defaults::{open_hours, unanswered_days, usual_at_once, usual_hours, usual_minutes, usual_start, without};
 pub use problem::build_problem;

@@ -1,21 +1,26 @@
 //! A show date: what it asks of a horse, how likely that is owned by then, and what follows for the work.
 
 use super::barn::{Aim, StepFacts};
-use crate::advice::{Call, Status};
+use crate::{
+    advice::{Call, Status},
+    words::words,
+};
 
-/// How a step that a show asks for will stand on the day. Where the edges lie is common practice, with no published source.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub enum Outlook {
-    /// It is owned today.
-    Owned,
-    /// Three in four or better.
-    OnCourse,
-    /// From two in five.
-    Close,
-    /// From one in ten.
-    Unlikely,
-    /// Less, or what it needs comes first.
-    NotInSight,
+words! {
+    "an outlook";
+    /// How a step that a show asks for will stand on the day. Where the edges lie is common practice, with no published source.
+    pub enum Outlook {
+        /// It is owned today.
+        Owned,
+        /// Three in four or better.
+        OnCourse,
+        /// From two in five.
+        Close,
+        /// From one in ten.
+        Unlikely,
+        /// Less, or what it needs comes first.
+        NotInSight,
+    }
 }
 
 impl Outlook {
@@ -27,17 +32,6 @@ impl Outlook {
             (_, Some(40..)) => Outlook::Close,
             (_, Some(10..)) => Outlook::Unlikely,
             _ => Outlook::NotInSight,
-        }
-    }
-
-    /// The word: `on-course`.
-    pub const fn word(self) -> &'static str {
-        match self {
-            Outlook::Owned => "owned",
-            Outlook::OnCourse => "on-course",
-            Outlook::Close => "close",
-            Outlook::Unlikely => "unlikely",
-            Outlook::NotInSight => "not-in-sight",
         }
     }
 }

@@ -3,7 +3,7 @@
 pub(crate) mod people;
 
 use axum::{Json, extract::State};
-use cavesson_core::advice::Posture;
+use cavesson_core::{advice::Posture, barn::Units};
 use cavesson_store::{
     Update,
     barn::{self, Barn, BarnSettings},
@@ -16,11 +16,7 @@ use utoipa_axum::{router::OpenApiRouter, routes};
 use crate::{
     App, Problem,
     auth::{SignedIn, Trainer},
-    http::{
-        extract::Body,
-        validate::Check,
-        words::{self, Units, from_word, word},
-    },
+    http::{extract::Body, validate::Check},
 };
 
 /// The routes of this part.
@@ -36,7 +32,6 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
 #[derive(Serialize, ToSchema)]
 pub(crate) struct BarnOut {
     name: String,
-    #[schema(value_type = words::Posture)]
     posture: Posture,
     units: Units,
     /// IANA name; decides which date is today.
@@ -51,7 +46,6 @@ pub(crate) struct BarnOut {
 pub(crate) struct BarnIn {
     version: i32,
     name: String,
-    #[schema(value_type = words::Posture)]
     posture: Posture,
     units: Units,
     time_zone: String,
@@ -61,8 +55,8 @@ impl TryFrom<Barn> for BarnOut {
     type Error = Problem;
     fn try_from(b: Barn) -> Result<Self, Problem> {
         Ok(BarnOut {
-            posture: from_word(&b.posture)?,
-            units: from_word(&b.units)?,
+            posture: b.posture,
+            units: b.units,
             name: b.name,
             time_zone: b.time_zone,
             is_demo: b.is_demo,
@@ -93,8 +87,7 @@ pub(crate) async fn change(
     let name = check.text("name", &sent.name, 80);
     check_zone(&mut check, &sent.time_zone);
     check.done()?;
-    let settings =
-        BarnSettings { name, posture: sent.posture.word().into(), units: word(sent.units), time_zone: sent.time_zone };
+    let settings = BarnSettings { name, posture: sent.posture, units: sent.units, time_zone: sent.time_zone };
     match barn::update(&app.db, &signed.scope, sent.version, &settings).await? {
         Update::Done(barn) => Ok(Json(barn.try_into()?)),
         Update::Stale(barn) => Err(Problem::stale("barn", &BarnOut::try_from(barn)?)),

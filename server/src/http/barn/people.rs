@@ -1,6 +1,7 @@
 //! People and their roles.
 
 use axum::{Json, extract::State, http::StatusCode};
+use cavesson_core::barn::Role;
 use cavesson_store::{
     Page, Put,
     person::{self, Person, PersonFields, PersonUpdate},
@@ -11,7 +12,7 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{Role, SignedIn, Trainer, hash_password},
+    auth::{SignedIn, Trainer, hash_password},
     http::{
         extract::{Body, Id, Paging, QueryParams},
         validate::Check,
@@ -64,7 +65,7 @@ fn told(person: Person, to: Role) -> PersonOut {
         id: person.id,
         name: person.name,
         email: (to == Role::Trainer).then_some(person.email),
-        role: Role::from_word(&person.role),
+        role: person.role,
         can_sign_in: person.can_sign_in,
         archived: person.archived_at.is_some(),
         version: person.version,
@@ -105,7 +106,7 @@ pub(crate) async fn put(
     let name = check.text("name", &sent.name, 80);
     let email = check.email("email", &sent.email);
     check.done()?;
-    let fields = PersonFields { name, email, role: sent.role.word().into() };
+    let fields = PersonFields { name, email, role: sent.role };
     let (status, person) = match sent.version {
         None => match person::put(&app.db, &signed.scope, id, &fields).await? {
             Put::Taken | Put::Missing => return Err(Problem::taken("person")),

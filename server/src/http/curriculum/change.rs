@@ -215,7 +215,7 @@ pub(crate) async fn gone(State(app): State<App>, signed: SignedIn) -> Result<Jso
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let date = crate::services::barn_clock::today_in(&barn);
     let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
-    let standings = standings(&app, &signed.scope, &horses, &barn.posture, date).await?;
+    let standings = standings(&app, &signed.scope, &horses, barn.posture, date).await?;
     let mut days: BTreeMap<String, (usize, Vec<u32>)> = BTreeMap::new();
     for step in standings.values().flat_map(|s| &s.steps).filter(|s| !s.sides.is_empty()) {
         let (asked, owned) = days.entry(step.id.clone()).or_default();

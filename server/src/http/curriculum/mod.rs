@@ -4,7 +4,7 @@ pub(crate) mod change;
 
 use axum::{Json, extract::State};
 use cavesson_core::{
-    curriculum::{Curriculum, Gait, Measure, Rung, Sides, SignKind, Step, Zone},
+    curriculum::{Curriculum, Gait, Measure, Rung, Side, SignKind, Step, Zone},
     response::{Standard, Weight},
 };
 use chrono::NaiveDate;
@@ -16,7 +16,7 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     auth::SignedIn,
-    http::{extract::QueryParams, horses, words},
+    http::{extract::QueryParams, horses},
     services::{
         barn_clock::today,
         book::{Book, book},
@@ -85,9 +85,7 @@ pub(crate) struct RungOut {
     id: String,
     name: String,
     ladder: String,
-    #[schema(value_type = Vec<words::Side>)]
-    sides: Vec<&'static str>,
-    #[schema(value_type = Vec<words::Gait>)]
+    sides: Vec<Side>,
     gaits: Vec<Gait>,
     /// The cues in order.
     ask: Vec<String>,
@@ -103,7 +101,6 @@ pub(crate) struct RungOut {
     below: Vec<String>,
     /// How its answers are counted: reps, laps, nose-ups, set-ups, tries, rein-share, mounts.
     measure: String,
-    #[schema(value_type = Option<words::Zone>)]
     zone: Option<Zone>,
     /// Whether it is taught here; what is not is left out or passed by.
     taught: bool,
@@ -119,7 +116,6 @@ pub(crate) struct RungOut {
 pub(crate) struct StandardOut {
     /// Share of reps that must meet it, 0 to 1.
     share: f64,
-    #[schema(value_type = words::Weight)]
     weight: Weight,
     seconds: f64,
     days: u8,
@@ -139,10 +135,8 @@ pub(crate) struct StepOut {
     id: String,
     rung: String,
     name: String,
-    #[schema(value_type = words::Gait)]
     gait: Gait,
-    #[schema(value_type = Vec<words::Side>)]
-    sides: Vec<&'static str>,
+    sides: Vec<Side>,
     /// Ids of the steps that must be owned first.
     needs: Vec<String>,
 }
@@ -168,16 +162,11 @@ pub(crate) struct SignOut {
 
 #[derive(Serialize, ToSchema)]
 pub(crate) struct WeightOut {
-    #[schema(value_type = words::Weight)]
     weight: Weight,
     /// In a sentence: "an egg".
     phrase: &'static str,
     /// Nominal force on one rein.
     newtons: f64,
-}
-
-fn side_words(sides: Sides) -> Vec<&'static str> {
-    sides.list().iter().map(|s| s.word()).collect()
 }
 
 fn standard_out(s: &Standard) -> StandardOut {
@@ -207,7 +196,7 @@ fn rung_out(c: &Curriculum, r: &Rung, today: NaiveDate) -> RungOut {
         id: r.id.clone(),
         name: r.name.clone(),
         ladder: r.id.chars().take(1).collect(),
-        sides: side_words(r.sides),
+        sides: r.sides.list().to_vec(),
         gaits: r.gaits.clone(),
         ask: r.ask.clone(),
         answer: r.answer.clone(),
@@ -248,7 +237,7 @@ fn told(book: &Book, today: NaiveDate) -> CurriculumOut {
         rung: s.rung.clone(),
         name: s.name.clone(),
         gait: s.gait,
-        sides: side_words(s.sides),
+        sides: s.sides.list().to_vec(),
         needs: s.needs.iter().map(|&n| book.course.step(n).id.clone()).collect(),
     };
     CurriculumOut {

@@ -1,7 +1,7 @@
 //! What horses are ridden in.
 
 use axum::{Json, extract::State, http::StatusCode};
-use cavesson_core::ride::Mouthpiece;
+use cavesson_core::{barn::GearKind, ride::Mouthpiece};
 use cavesson_store::{
     Put, Update,
     gear::{self, Gear, GearFields},
@@ -19,43 +19,9 @@ use crate::{
         extract::{Body, Id, Ids},
         horses,
         validate::Check,
-        words::{from_word, word},
     },
     services::barn_clock::today,
 };
-
-/// A kind of gear.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-#[allow(missing_docs)]
-pub(crate) enum GearKind {
-    Bit,
-    Bosal,
-    Saddle,
-    Boots,
-    Protective,
-    Spurs,
-}
-
-/// What a bit or a bosal does.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-#[allow(missing_docs)]
-pub(crate) enum MouthpieceKind {
-    Bitless,
-    Snaffle,
-    Leverage,
-}
-
-impl From<MouthpieceKind> for Mouthpiece {
-    fn from(kind: MouthpieceKind) -> Mouthpiece {
-        match kind {
-            MouthpieceKind::Bitless => Mouthpiece::Bitless,
-            MouthpieceKind::Snaffle => Mouthpiece::Snaffle,
-            MouthpieceKind::Leverage => Mouthpiece::Leverage,
-        }
-    }
-}
 
 /// A piece of gear.
 #[derive(Serialize, ToSchema)]
@@ -64,7 +30,7 @@ pub(crate) struct GearOut {
     horse_id: Uuid,
     pub(crate) kind: GearKind,
     pub(crate) name: String,
-    pub(crate) mouthpiece: Option<MouthpieceKind>,
+    pub(crate) mouthpiece: Option<Mouthpiece>,
     since: NaiveDate,
     mouth_seen: Option<NaiveDate>,
     pub(crate) teeth_seen: Option<NaiveDate>,
@@ -89,7 +55,7 @@ pub(crate) struct GearIn {
     kind: GearKind,
     name: String,
     /// Of a bit or a bosal, and of nothing else.
-    mouthpiece: Option<MouthpieceKind>,
+    mouthpiece: Option<Mouthpiece>,
     since: NaiveDate,
     /// When someone last looked into the mouth. A bit needs it.
     mouth_seen: Option<NaiveDate>,
@@ -114,9 +80,9 @@ impl TryFrom<Gear> for GearOut {
         Ok(GearOut {
             id: g.id,
             horse_id: g.horse_id,
-            kind: from_word(&g.kind)?,
+            kind: g.kind,
             name: g.name,
-            mouthpiece: g.mouthpiece.as_deref().map(from_word).transpose()?,
+            mouthpiece: g.mouthpiece,
             since: g.since,
             mouth_seen: g.mouth_seen,
             teeth_seen: g.teeth_seen,
@@ -187,7 +153,7 @@ fn checked(sent: &GearIn, today: NaiveDate) -> Result<GearFields, Problem> {
         if in_mouth { "a bit is a snaffle or leverage, a bosal bitless" } else { "only bits and bosals have one" },
     );
     let bosal = sent.kind == GearKind::Bosal;
-    let fits = sent.mouthpiece.is_none_or(|m| (m == MouthpieceKind::Bitless) == bosal);
+    let fits = sent.mouthpiece.is_none_or(|m| (m == Mouthpiece::Bitless) == bosal);
     check.that(fits, "mouthpiece", "a bosal is bitless, a bit is not");
     if sent.kind == GearKind::Bit {
         check.that(sent.mouth_seen.is_some(), "mouth_seen", "a bit needs the day on which the mouth was looked into");
@@ -199,9 +165,9 @@ fn checked(sent: &GearIn, today: NaiveDate) -> Result<GearFields, Problem> {
     }
     check.done()?;
     Ok(GearFields {
-        kind: word(sent.kind),
+        kind: sent.kind,
         name,
-        mouthpiece: sent.mouthpiece.map(word),
+        mouthpiece: sent.mouthpiece,
         since: sent.since,
         mouth_seen: sent.mouth_seen,
         teeth_seen: sent.teeth_seen,

@@ -8,7 +8,7 @@ pub(crate) mod standing;
 pub(crate) mod trace;
 
 use axum::{Json, extract::State, http::StatusCode};
-use cavesson_core::advice::Posture;
+use cavesson_core::{advice::Posture, barn::Sex};
 use cavesson_store::{
     Page, Put, Update,
     horse::{self, Horse, HorseFields},
@@ -24,7 +24,6 @@ use crate::{
     http::{
         extract::{Body, Id, Paging, QueryParams},
         validate::Check,
-        words::{self, Sex, from_word, word},
     },
 };
 
@@ -57,7 +56,6 @@ pub(crate) struct HorseOut {
     owner_id: Option<Uuid>,
     usual_rider_id: Option<Uuid>,
     /// The horse's own posture, where it is not the barn's.
-    #[schema(value_type = Option<words::Posture>)]
     posture: Option<Posture>,
     note: String,
     archived: bool,
@@ -82,7 +80,6 @@ pub(crate) struct HorseIn {
     sex: Option<Sex>,
     owner_id: Option<Uuid>,
     usual_rider_id: Option<Uuid>,
-    #[schema(value_type = Option<words::Posture>)]
     posture: Option<Posture>,
     #[serde(default)]
     note: String,
@@ -97,10 +94,10 @@ impl TryFrom<Horse> for HorseOut {
             id: h.id,
             name: h.name,
             foaled: h.foaled,
-            sex: h.sex.as_deref().map(from_word).transpose()?,
+            sex: h.sex,
             owner_id: h.owner_id,
             usual_rider_id: h.usual_rider_id,
-            posture: h.posture.as_deref().map(from_word).transpose()?,
+            posture: h.posture,
             note: h.note,
             archived: h.archived_at.is_some(),
             version: h.version,
@@ -171,10 +168,10 @@ fn checked(sent: &HorseIn) -> Result<HorseFields, Problem> {
     Ok(HorseFields {
         name,
         foaled: sent.foaled,
-        sex: sent.sex.map(word),
+        sex: sent.sex,
         owner_id: sent.owner_id,
         usual_rider_id: sent.usual_rider_id,
-        posture: sent.posture.map(|p| p.word().to_owned()),
+        posture: sent.posture,
         note,
     })
 }

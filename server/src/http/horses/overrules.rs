@@ -1,7 +1,7 @@
 //! What trainers write against or beside the calls: overrules, and what was found on a horse.
 
 use axum::{Json, extract::State, http::StatusCode};
-use cavesson_core::advice::Call;
+use cavesson_core::advice::{Call, Verdict};
 use cavesson_store::{
     Put, horse,
     trainer_input::{self, Finding, NewOverrule},
@@ -18,12 +18,11 @@ use crate::{
         extract::{Body, Id, Ids},
         horses,
         validate::Check,
-        words,
     },
     services::{
         barn_clock::today,
         book::book,
-        standing::{self, OverruleOut, VerdictOut, standings},
+        standing::{self, OverruleOut, standings},
     },
 };
 
@@ -34,7 +33,6 @@ pub(crate) struct OverruleIn {
     /// Id of a step.
     step: String,
     /// Advance, hold or back.
-    #[schema(value_type = words::Call)]
     made: Call,
     reason: String,
 }
@@ -163,7 +161,7 @@ pub(crate) async fn overrules(State(app): State<App>, signed: SignedIn) -> Resul
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let today = crate::services::barn_clock::today_in(&barn);
     let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
-    let standings = standings(&app, &signed.scope, &horses, &barn.posture, today).await?;
+    let standings = standings(&app, &signed.scope, &horses, barn.posture, today).await?;
     let mut items: Vec<HorseOverrule> = vec![];
     for horse in horses {
         let overrules = standings.get(&horse.id).map(|s| s.overrules.clone()).unwrap_or_default();
@@ -179,9 +177,9 @@ pub(crate) async fn overrules(State(app): State<App>, signed: SignedIn) -> Resul
         });
         let person = &mut people[at];
         match o.verdict {
-            VerdictOut::Right => person.right += 1,
-            VerdictOut::Wrong => person.wrong += 1,
-            VerdictOut::Open => person.open += 1,
+            Verdict::Right => person.right += 1,
+            Verdict::Wrong => person.wrong += 1,
+            Verdict::Open => person.open += 1,
         }
     }
     Ok(Json(Overrules { people, items }))

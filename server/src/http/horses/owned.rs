@@ -13,7 +13,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::{App, Problem, auth::SignedIn, http::words, services::standing::standings};
+use crate::{App, Problem, auth::SignedIn, services::standing::standings};
 
 /// Every horse in work, and where it stands on every step that it was asked.
 #[derive(Serialize, ToSchema)]
@@ -28,7 +28,6 @@ pub(crate) struct OwnedBy {
     id: Uuid,
     name: String,
     /// A call on the whole horse: look at it, or leave it alone.
-    #[schema(value_type = Option<words::Call>)]
     horse: Option<Call>,
     /// By id of the step; a step that is not here was never asked.
     steps: BTreeMap<String, OwnedStep>,
@@ -37,11 +36,8 @@ pub(crate) struct OwnedBy {
 /// Where a horse stands on one step.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct OwnedStep {
-    #[schema(value_type = words::Status)]
     status: Status,
-    #[schema(value_type = Option<words::Status>)]
     left: Option<Status>,
-    #[schema(value_type = Option<words::Status>)]
     right: Option<Status>,
     due: bool,
 }
@@ -52,7 +48,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let date = crate::services::barn_clock::today_in(&barn);
     let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
-    let standings = standings(&app, &signed.scope, &horses, &barn.posture, date).await?;
+    let standings = standings(&app, &signed.scope, &horses, barn.posture, date).await?;
     let horses = horses
         .into_iter()
         .filter_map(|h| {

@@ -16,7 +16,7 @@ use crate::{
     auth::SignedIn,
     http::{
         extract::{Id, QueryParams},
-        horses, words,
+        horses,
     },
     services::{
         book::book,
@@ -39,7 +39,6 @@ pub(crate) struct TraceOf {
 #[derive(Serialize, ToSchema)]
 pub(crate) struct TracePoint {
     pub(crate) date: NaiveDate,
-    #[schema(value_type = words::Side)]
     pub(crate) side: Side,
     pub(crate) reps: u32,
     pub(crate) met: u32,

@@ -27,7 +27,6 @@ use crate::{
     http::{
         extract::Id,
         weather::{air_at, hour_of},
-        words::{self, MinutesDoc},
     },
     services::{
         book::{Book, book},
@@ -42,8 +41,7 @@ use crate::{
 #[derive(Debug, Serialize, ToSchema)]
 pub(crate) struct CoachOut {
     /// None before the first ask.
-    #[schema(value_type = Option<words::Advice>)]
-    advice: Option<&'static str>,
+    advice: Option<Advice>,
     why: String,
     /// The step to go to, where it says slower.
     step: Option<String>,
@@ -57,7 +55,6 @@ pub(crate) struct SummaryOut {
     /// The best answer of the day.
     best: Option<BestOut>,
     /// Minutes by gait: as noted, else guessed from the asks.
-    #[schema(value_type = MinutesDoc)]
     minutes: GaitMinutes,
     noted: bool,
     /// Minutes × intensity.
@@ -68,7 +65,6 @@ pub(crate) struct SummaryOut {
     monotony: Option<f64>,
     /// Load × monotony.
     strain: Option<f64>,
-    #[schema(value_type = Option<words::WorkClass>)]
     class: Option<Class>,
     /// The calls on what was ridden, as they are now.
     calls: Vec<NextCall>,
@@ -79,7 +75,6 @@ pub(crate) struct SummaryOut {
 pub(crate) struct BestOut {
     step: String,
     name: String,
-    #[schema(value_type = words::Side)]
     side: Side,
     /// `a feather, 0.9 s`.
     words: String,
@@ -90,7 +85,6 @@ pub(crate) struct BestOut {
 pub(crate) struct NextCall {
     step: String,
     name: String,
-    #[schema(value_type = Option<words::Call>)]
     call: Option<Call>,
     why: String,
 }
@@ -143,12 +137,9 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
         heat: air.map(|a| a.0.band()).unwrap_or_default(),
     };
     let said = coach(&so_far);
-    let step = said.as_ref().and_then(|s| match s.advice {
-        Advice::SlowDown(step) => Some(book.course.step(step).id.clone()),
-        _ => None,
-    });
+    let step = said.as_ref().and_then(|s| s.step).map(|step| book.course.step(step).id.clone());
     Ok(Json(CoachOut {
-        advice: said.as_ref().map(|s| s.advice.word()),
+        advice: said.as_ref().map(|s| s.advice),
         why: said.map(|s| s.why).unwrap_or_default(),
         step,
         reps: asked.len(),

@@ -1,6 +1,7 @@
 //! Why a planned ride was not ridden. It frees the horse's day for the week to be mended.
 
 use axum::{Json, extract::State};
+use cavesson_core::barn::MissedReason;
 use cavesson_store::log::ride;
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -11,7 +12,6 @@ use crate::{
     http::{
         extract::{Body, Id},
         rides::RideOut,
-        words::{MissedWhy, word},
     },
     services::barn_clock::today,
 };
@@ -20,7 +20,7 @@ use crate::{
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct MissedIn {
-    why: MissedWhy,
+    why: MissedReason,
 }
 
 /// Says why a planned ride of today or before was not ridden.
@@ -47,12 +47,17 @@ pub(crate) async fn take_back(
     set(&app, &signed, id, None).await
 }
 
-async fn set(app: &App, signed: &SignedIn, id: uuid::Uuid, why: Option<MissedWhy>) -> Result<Json<RideOut>, Problem> {
+async fn set(
+    app: &App,
+    signed: &SignedIn,
+    id: uuid::Uuid,
+    why: Option<MissedReason>,
+) -> Result<Json<RideOut>, Problem> {
     let planned = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
     if planned.ridden_on > today(app, signed).await? {
         return Err(Problem::conflict("This ride is still to come: move it or drop it on the week's page"));
     }
-    if !ride::set_missed(&app.db, &signed.scope, id, why.map(word).as_deref()).await? {
+    if !ride::set_missed(&app.db, &signed.scope, id, why).await? {
         return Err(Problem::conflict("This ride was begun: it stands in the record as it was ridden"));
     }
     let now = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;

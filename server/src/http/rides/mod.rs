@@ -9,7 +9,8 @@ pub(crate) mod shorthand;
 
 use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{
-    curriculum::{Curriculum, Gait},
+    barn::{EntryMethod, RideState},
+    curriculum::{Curriculum, Gait, Place},
     load::GaitMinutes,
 };
 use cavesson_store::{
@@ -37,7 +38,6 @@ use crate::{
             response::{RideDetail, one},
         },
         validate::Check,
-        words::{Entered, MinutesDoc, Place, RideState, word},
     },
     services::{
         barn_clock::today,
@@ -93,7 +93,7 @@ pub(crate) struct RideIn {
     #[schema(value_type = Option<String>)]
     starts_at: Option<NaiveTime>,
     place: Place,
-    entered: Entered,
+    entered: EntryMethod,
     /// Only with `entered: afterwards`.
     #[serde(default)]
     sets: Vec<LateSet>,
@@ -126,7 +126,6 @@ pub(crate) struct RideChange {
     #[serde(default)]
     hot: Option<bool>,
     #[serde(default)]
-    #[schema(value_type = Option<MinutesDoc>)]
     minutes: Option<GaitMinutes>,
 }
 
@@ -142,15 +141,15 @@ pub(crate) async fn put(
 ) -> Result<(StatusCode, Json<RideDetail>), Problem> {
     let book = book(&app, &signed.scope, Some(sent.horse_id)).await?;
     let late = checked(id, &sent, &book, today(&app, &signed).await?)?;
-    let state = if sent.entered == Entered::Afterwards { RideState::Closed } else { RideState::Planned };
+    let state = if sent.entered == EntryMethod::Afterwards { RideState::Closed } else { RideState::Planned };
     let new = NewRide {
         horse_id: sent.horse_id,
         rider_id: sent.rider_id,
         ridden_on: sent.date,
         starts_at: sent.starts_at,
-        place: word(sent.place),
-        state: word(state),
-        entered: word(sent.entered),
+        place: sent.place,
+        state,
+        entered: sent.entered,
         note: sent.note.trim().to_owned(),
         signs: sent.signs.clone(),
         bit: tidy(sent.bit.as_ref()),
@@ -174,21 +173,21 @@ pub(crate) async fn put(
 
 fn checked(id: Uuid, sent: &RideIn, book: &Book, today: NaiveDate) -> Result<Vec<NewSet>, Problem> {
     let mut check = Check::default();
-    let latest = if sent.entered == Entered::Afterwards { today } else { today + Days::new(60) };
+    let latest = if sent.entered == EntryMethod::Afterwards { today } else { today + Days::new(60) };
     check.that(
         sent.date <= latest,
         "date",
         match sent.entered {
-            Entered::Afterwards => {
+            EntryMethod::Afterwards => {
                 format!("{} has not come yet; a ride entered afterwards is today's or older", sent.date)
             }
-            Entered::Pen => format!("{} is more than sixty days off", sent.date),
+            EntryMethod::Pen => format!("{} is more than sixty days off", sent.date),
         },
     );
     let oldest = today - Days::new(366 * 40);
     check.that(sent.date >= oldest, "date", "this is more than forty years ago");
     check.that(
-        sent.entered == Entered::Afterwards || sent.sets.is_empty(),
+        sent.entered == EntryMethod::Afterwards || sent.sets.is_empty(),
         "sets",
         "sets come with a ride entered afterwards; in the pen, send reps one by one",
     );
@@ -246,8 +245,8 @@ pub(crate) async fn change(
     let fields = RideFields {
         rider_id: sent.rider_id,
         starts_at: sent.starts_at,
-        place: word(sent.place),
-        state: word(sent.state),
+        place: sent.place,
+        state: sent.state,
         note: sent.note.trim().to_owned(),
         signs: sent.signs,
         bit: tidy(sent.bit.as_ref()),

@@ -7,10 +7,11 @@ use axum::{
 };
 use cavesson_core::{
     advice::{Call, Standing},
-    curriculum::{Course, Gait, Place, Side, StepIx},
+    barn::{CheckAnswer, EditKind, GearKind, Role},
+    curriculum::{Course, Gait, Hands, Side, StepIx},
     load::HeatBand,
     ride::{
-        Check as CoreCheck, CheckContext, Conditions, Edit, Mouthpiece, Part, RidePlan, checks, has_sore_mouth,
+        Check as CoreCheck, CheckContext, Conditions, Edit, Part, Purpose, RidePlan, checks, has_sore_mouth,
         is_unsettled, plan,
     },
 };
@@ -30,13 +31,12 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{Rider, Role, SignedIn},
+    auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids},
-        horses::{self, gear::MouthpieceKind},
+        horses,
         validate::Check,
         weather::{HeatOut, Known, air_at, heat_out, hour_of},
-        words::{self, from_word, word},
     },
     services::{
         book::book,
@@ -67,8 +67,7 @@ pub(crate) struct PlanOut {
 /// A part of a planned ride.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub(crate) struct PartOut {
-    #[schema(value_type = words::Purpose)]
-    purpose: &'static str,
+    purpose: Purpose,
     /// Id of the step, where one is ridden in it.
     step: Option<String>,
     name: Option<String>,
@@ -76,7 +75,6 @@ pub(crate) struct PartOut {
     /// Per cent of the reps on the left and on the right.
     left: Option<u8>,
     right: Option<u8>,
-    #[schema(value_type = Option<words::Side>)]
     first: Option<Side>,
     /// About how long.
     minutes: u8,
@@ -99,7 +97,6 @@ pub(crate) struct CheckOut {
     why: String,
     must: bool,
     /// The sides that are answered each for itself.
-    #[schema(value_type = Vec<words::Side>)]
     sides: Vec<Side>,
     answers: Vec<AnswerOut>,
 }
@@ -107,44 +104,21 @@ pub(crate) struct CheckOut {
 /// An answer to a check.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub(crate) struct AnswerOut {
-    side: String,
+    side: Side,
     answer: CheckAnswer,
     words: String,
     who: String,
-}
-
-/// How a check was answered.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub(crate) enum CheckAnswer {
-    /// It holds.
-    Well,
-    /// It does not.
-    Not,
-    /// Ridden all the same, by the trainer, with the reason in writing.
-    Overruled,
 }
 
 /// An answer to a check before mounting.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct CheckIn {
-    #[schema(value_type = words::Side)]
     side: Side,
     answer: CheckAnswer,
     /// Why, where it is overruled.
     #[serde(default)]
     words: String,
-}
-
-/// A kind of change to a plan.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-#[allow(missing_docs)]
-pub(crate) enum EditKind {
-    Swap,
-    Drop,
-    Add,
 }
 
 /// A change to a plan.
@@ -184,8 +158,8 @@ async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Prob
     let mut gear = gear::of_horse(&app.db, scope, ride.horse_id, ride.ridden_on).await?;
     gear.retain(|g| worn.contains(&g.id));
     let day = Conditions {
-        place: from_word(&ride.place)?,
-        hands: from_word(&hands_of(app, scope, &ride).await?)?,
+        place: ride.place,
+        hands: hands_of(app, scope, &ride).await?,
         heat: air.map(|(air, _)| air.band()).unwrap_or_default(),
         note: notes.into_iter().next().map(|n| n.2).unwrap_or_default(),
     };
@@ -199,16 +173,16 @@ async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Prob
     .await
 }
 
-async fn hands_of(app: &App, scope: &cavesson_store::Scope, ride: &Ride) -> Result<String, Problem> {
+async fn hands_of(app: &App, scope: &cavesson_store::Scope, ride: &Ride) -> Result<Hands, Problem> {
     let rider = cavesson_store::person::get(&app.db, scope, ride.rider_id).await?;
-    Ok(rider.map_or_else(|| "trainer".to_owned(), |p| p.role))
+    Ok(rider.map_or(Hands::Trainer, |p| p.role.hands()))
 }
 
 fn edit_of(course: &Course, e: &planned::Edit) -> Option<Edit> {
     let step = course.find(&e.step)?;
-    Some(match (e.edit.as_str(), &e.into_step) {
-        ("swap", Some(into)) => Edit::Swap { from: step, to: course.find(into)? },
-        ("drop", _) => Edit::Drop(step),
+    Some(match (e.edit, &e.into_step) {
+        (EditKind::Swap, Some(into)) => Edit::Swap { from: step, to: course.find(into)? },
+        (EditKind::Drop, _) => Edit::Drop(step),
         _ => Edit::Add(step),
     })
 }
@@ -224,13 +198,12 @@ fn before(
 ) -> CheckContext {
     let steps: Vec<StepIx> = made.parts.iter().filter_map(|p| p.step).collect();
     let bit = gear.iter().find(|g| g.mouthpiece.is_some());
-    let mouthpiece = |g: &Gear| g.mouthpiece.as_deref().and_then(|m| from_word::<MouthpieceKind>(m).ok());
     let looked = record.written.findings.iter().max().copied();
     let signs = || record.signs.iter().map(|(on, signs)| (*on, signs.as_slice()));
     let look = standing.horse_call().filter(|h| h.call() == Call::LookAt);
     CheckContext {
         today: Some(ride.ridden_on),
-        bit: bit.and_then(mouthpiece).map(Mouthpiece::from),
+        bit: bit.and_then(|b| b.mouthpiece),
         first_day: bit.is_some_and(|b| b.days == 0),
         teeth_seen: bit.and_then(|b| b.teeth_seen),
         sore_mouth: has_sore_mouth(signs(), looked),
@@ -240,9 +213,9 @@ fn before(
         age: foaled.map(|y| ride.ridden_on.year() - y),
         days_ridden: record.days.len() as u32,
         cattle: steps.iter().any(|&s| standing.course().step(s).rung.starts_with('C')),
-        spurs: gear.iter().any(|g| g.kind == "spurs"),
+        spurs: gear.iter().any(|g| g.kind == GearKind::Spurs),
         unsettled: is_unsettled(signs(), record.days.iter().map(|d| d.date), ride.ridden_on),
-        away: from_word::<Place>(&ride.place).is_ok_and(Place::is_away),
+        away: ride.place.is_away(),
     }
 }
 
@@ -258,7 +231,7 @@ fn told(
     let id = |ix: StepIx| course.step(ix).id.clone();
     let name = |ix: StepIx| course.step(ix).name.clone();
     let part = |p: &Part| PartOut {
-        purpose: p.purpose.word(),
+        purpose: p.purpose,
         step: p.step.map(id),
         name: p.step.map(name),
         reps: p.reps,
@@ -288,17 +261,14 @@ fn told(
 
 fn check_out(check: &CoreCheck, answered: &[Checked]) -> CheckOut {
     let mine = answered.iter().filter(|a| a.check == check.id);
-    let answer = |a: &Checked| {
-        let answer = from_word(&a.answer).ok()?;
-        Some(AnswerOut { side: a.side.clone(), answer, words: a.words.clone(), who: a.who.clone() })
-    };
+    let answer = |a: &Checked| AnswerOut { side: a.side, answer: a.answer, words: a.words.clone(), who: a.who.clone() };
     CheckOut {
         id: check.id.to_owned(),
         says: check.says.clone(),
         why: check.why.clone(),
         must: check.must,
         sides: check.sides.to_vec(),
-        answers: mine.filter_map(answer).collect(),
+        answers: mine.map(answer).collect(),
     }
 }
 
@@ -328,7 +298,7 @@ pub(crate) async fn put_edit(
     let fits = (sent.edit == EditKind::Swap) == into.is_some() && into.is_none_or(|i| book.course.find(i).is_some());
     check.that(fits, "into", "a swap names the step that takes the other's place, and nothing else does");
     check.done()?;
-    let edit = planned::Edit { id, edit: word(sent.edit), step: sent.step, into_step: sent.into };
+    let edit = planned::Edit { id, edit: sent.edit, step: sent.step, into_step: sent.into };
     let status = match planned::put_edit(&app.db, &signed.scope, ride, &edit).await? {
         Put::Created => StatusCode::CREATED,
         Put::Same => StatusCode::OK,
@@ -368,9 +338,8 @@ pub(crate) async fn answer_check(
     if sent.answer == CheckAnswer::Overruled && signed.role != Role::Trainer {
         return Err(Problem::forbidden("Only a trainer rides over a check that does not hold"));
     }
-    let answer = word(sent.answer);
     get_or_restore(&app.db, &signed.scope, ride).await?;
-    if planned::put_check(&app.db, &signed.scope, ride, &id, sent.side.word(), &answer, &words).await? {
+    if planned::put_check(&app.db, &signed.scope, ride, &id, sent.side, sent.answer, &words).await? {
         Ok(StatusCode::NO_CONTENT)
     } else {
         Err(Problem::missing("ride"))

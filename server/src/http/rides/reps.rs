@@ -28,7 +28,6 @@ use crate::{
     http::{
         extract::{Body, Id, Ids, Paging, QueryParams},
         validate::Check,
-        words,
     },
     services::{
         barn_clock::today,
@@ -44,9 +43,7 @@ pub(crate) struct SetIn {
     /// Place among the ride's sets.
     pub(crate) position: i32,
     pub(crate) rung: String,
-    #[schema(value_type = words::Gait)]
     pub(crate) gait: Gait,
-    #[schema(value_type = words::Side)]
     pub(crate) side: Side,
     /// Who rode it, where the ride was handed over.
     #[serde(default)]
@@ -59,13 +56,10 @@ pub(crate) struct SetIn {
 /// What was seen in one rep.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub(crate) struct Answered {
-    #[schema(value_type = words::Outcome)]
     pub(crate) outcome: Outcome,
     /// On a try at a two-part answer: the part that did not come.
-    #[schema(value_type = Option<words::Part>)]
     #[serde(default)]
     pub(crate) missing: Option<Part>,
-    #[schema(value_type = words::Weight)]
     pub(crate) weight: Weight,
     /// From the ask to the give, 0 to 3600; null where it was not measured.
     #[serde(default)]
@@ -120,8 +114,8 @@ pub(crate) struct ChangeOut {
     ride_id: Uuid,
     ridden_on: NaiveDate,
     rung: String,
-    gait: String,
-    side: String,
+    gait: Gait,
+    side: Side,
     before: String,
     /// Empty when the rep was removed.
     after: Option<String>,

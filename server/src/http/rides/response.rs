@@ -3,7 +3,11 @@
 use std::collections::HashMap;
 
 use axum::{Json, extract::State};
-use cavesson_core::load::GaitMinutes;
+use cavesson_core::{
+    barn::{EntryMethod, MissedReason, RideState},
+    curriculum::Place,
+    load::GaitMinutes,
+};
 use cavesson_formats::shorthand::write_count;
 use cavesson_store::{
     Page,
@@ -25,7 +29,6 @@ use crate::{
         extract::{Id, Paging, QueryParams},
         horses,
         rides::reps::{RepOut, SetIn},
-        words::{Entered, MinutesDoc, MissedWhy, Place, RideState, from_word},
     },
 };
 
@@ -43,7 +46,7 @@ pub(crate) struct RideOut {
     starts_at: Option<NaiveTime>,
     place: Place,
     state: RideState,
-    entered: Entered,
+    entered: EntryMethod,
     /// What to fix tomorrow.
     note: String,
     signs: Vec<String>,
@@ -53,10 +56,9 @@ pub(crate) struct RideOut {
     celsius: Option<f64>,
     humidity: Option<i16>,
     /// Minutes by gait, where they were noted.
-    #[schema(value_type = Option<MinutesDoc>)]
     minutes: Option<GaitMinutes>,
     /// Why it was not ridden, where it was asked.
-    missed: Option<MissedWhy>,
+    missed: Option<MissedReason>,
     /// Whether the week's plan put it on its day.
     from_week: bool,
     version: i32,
@@ -101,9 +103,9 @@ impl TryFrom<Ride> for RideOut {
             rider_name: r.rider_name,
             date: r.ridden_on,
             starts_at: r.starts_at,
-            place: from_word(&r.place)?,
-            state: from_word(&r.state)?,
-            entered: from_word(&r.entered)?,
+            place: r.place,
+            state: r.state,
+            entered: r.entered,
             note: r.note,
             signs: r.signs,
             bit: r.bit,
@@ -111,7 +113,7 @@ impl TryFrom<Ride> for RideOut {
             celsius: r.decicelsius.map(|d| f64::from(d) / 10.0),
             humidity: r.humidity,
             minutes: r.minutes.and_then(|m| serde_json::from_value(m).ok()),
-            missed: r.missed.as_deref().map(from_word).transpose()?,
+            missed: r.missed,
             from_week: r.from_week,
             version: r.version,
             reps: r.reps,

@@ -3,7 +3,10 @@
 use std::collections::HashMap;
 
 use axum::{Json, extract::State};
-use cavesson_core::curriculum::Side;
+use cavesson_core::{
+    barn::{EntryMethod, RideState},
+    curriculum::{Place, Side},
+};
 use cavesson_formats::{
     csv,
     shorthand::{Diagnostic, Lexicon, ParsedLog, ParsedRide, Set, SetResult, Span, parse, write_set},
@@ -25,11 +28,7 @@ use uuid::Uuid;
 use crate::{
     App, FieldProblem, Problem,
     auth::{Rider, SignedIn},
-    http::{
-        extract::Body,
-        validate::Check,
-        words::{Place, word},
-    },
+    http::{extract::Body, validate::Check},
     services::{barn_clock::today, book::book},
 };
 
@@ -91,7 +90,6 @@ pub(crate) struct ParsedRideOut {
 pub(crate) struct ParsedSetOut {
     /// `Flexion, left: 6 of 8, an egg, 1.5 s`.
     says: String,
-    #[schema(value_type = crate::http::words::Side)]
     side: Side,
     /// As the shorthand writes it.
     shorthand: String,
@@ -276,9 +274,9 @@ async fn store(app: &App, signed: &SignedIn, sent: &ShorthandRequest, wholes: &[
             rider_id: signed.scope.person,
             ridden_on: whole.date,
             starts_at: None,
-            place: word(sent.place),
-            state: "closed".into(),
-            entered: "afterwards".into(),
+            place: sent.place,
+            state: RideState::Closed,
+            entered: EntryMethod::Afterwards,
             note: whole.ride.note.clone(),
             signs: whole.ride.signs.clone(),
             bit: None,

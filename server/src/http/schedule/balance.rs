@@ -4,7 +4,8 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use axum::{Json, extract::State};
 use cavesson_core::{
-    curriculum::{Curriculum, Place},
+    barn::MissedReason,
+    curriculum::Curriculum,
     load::{self, LoggedRide, mondays},
     schedule::usual_minutes,
 };
@@ -23,10 +24,7 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     auth::SignedIn,
-    http::{
-        extract::QueryParams,
-        words::{MissedWhy, from_word},
-    },
+    http::extract::QueryParams,
     services::{barn_clock::today_in, diary},
 };
 
@@ -97,7 +95,7 @@ pub(crate) struct HorseWeek {
 /// Planned rides that were not ridden for a reason; none where nobody said why.
 #[derive(Debug, Serialize, ToSchema)]
 pub(crate) struct Missed {
-    why: Option<MissedWhy>,
+    why: Option<MissedReason>,
     rides: u32,
 }
 
@@ -161,13 +159,13 @@ pub(crate) async fn read(
         horses,
         riders,
         subjects,
-        missed: missed(&rides, today)?,
+        missed: missed(&rides, today),
         too_much_alike: load::TOO_MUCH_ALIKE,
     }))
 }
 
 fn done(r: &Worked, age: Option<u32>) -> LoggedRide {
-    let out = r.place.parse::<Place>().is_ok_and(Place::is_out_of_the_pen);
+    let out = r.place.is_out_of_the_pen();
     LoggedRide { on: r.ridden_on, minutes: r.minutes.map_or_else(|| usual_minutes(age), |m| m.0), out }
 }
 
@@ -214,16 +212,13 @@ fn horse_balance(horse: &Horse, agreed: Option<(i16, i16)>, sums: &[load::WeekSu
 }
 
 /// What was planned before today and not ridden, by reason.
-fn missed(rides: &[Worked], today: NaiveDate) -> Result<Vec<Missed>, Problem> {
-    let mut by_why: BTreeMap<Option<&str>, u32> = BTreeMap::new();
+fn missed(rides: &[Worked], today: NaiveDate) -> Vec<Missed> {
+    let mut by_why: BTreeMap<Option<MissedReason>, u32> = BTreeMap::new();
     let not_ridden = |r: &&Worked| r.waits && r.from_week;
     for r in rides.iter().filter(not_ridden).filter(|r| r.missed.is_some() || r.ridden_on < today) {
-        *by_why.entry(r.missed.as_deref()).or_default() += 1;
+        *by_why.entry(r.missed).or_default() += 1;
     }
-    let mut out = by_why
-        .into_iter()
-        .map(|(why, rides)| Ok(Missed { why: why.map(from_word).transpose()?, rides }))
-        .collect::<Result<Vec<_>, Problem>>()?;
+    let mut out: Vec<Missed> = by_why.into_iter().map(|(why, rides)| Missed { why, rides }).collect();
     out.sort_by_key(|m| std::cmp::Reverse(m.rides));
-    Ok(out)
+    out
 }

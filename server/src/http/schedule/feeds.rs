@@ -6,7 +6,7 @@ use axum::{
     http::{HeaderValue, StatusCode, header},
     response::{IntoResponse, Response},
 };
-use cavesson_core::curriculum::Place;
+use cavesson_core::{barn::Role, curriculum::Place};
 use cavesson_formats::calendar::write::{Event, calendar, instant};
 use cavesson_store::{
     Put, Scope,
@@ -23,7 +23,7 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{Role, SignedIn, Trainer, digest, random_token},
+    auth::{SignedIn, Trainer, digest, random_token},
     http::extract::{Body, Id, QueryParams},
     services::{barn_clock::zone, diary::times},
 };
@@ -192,12 +192,11 @@ fn appointed(a: &Appointment, day: NaiveDate, zone: Tz) -> Event {
 
 fn event(ride: &FeedRide, shown: &Shown, zone: Tz) -> Event {
     let from = instant(zone, ride.ridden_on.and_time(ride.starts_at));
-    let place = match ride.place.parse::<Place>() {
-        Ok(Place::RoundPen) => "Round pen",
-        Ok(Place::Arena) => "Arena",
-        Ok(Place::Outside) => "Outside",
-        Ok(Place::Trail) => "Trail",
-        Err(_) => "",
+    let place = match ride.place {
+        Place::RoundPen => "Round pen",
+        Place::Arena => "Arena",
+        Place::Outside => "Outside",
+        Place::Trail => "Trail",
     };
     let (summary, description) = match shown.horse_id {
         Some(_) => (format!("Ridden by {}", ride.rider), ride.horse.clone()),

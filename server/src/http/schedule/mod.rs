@@ -13,6 +13,7 @@ use axum::{
     extract::{Path, State},
 };
 use cavesson_core::{
+    barn::Role,
     curriculum::Place,
     schedule::{Ride, best_slot},
 };
@@ -29,12 +30,11 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{Role, SignedIn, Trainer},
+    auth::{SignedIn, Trainer},
     http::{
         extract::Body,
         schedule::response::{WeekOut, WeekRide, WeekState},
         validate::Check,
-        words::{self, word},
     },
     services::planning::{PlanningContext, facts, monday_of},
 };
@@ -84,7 +84,6 @@ pub(crate) struct RoomIn {
     /// Anyone who may ride it where it is left out.
     rider: Option<Uuid>,
     /// Anywhere that it is ridden where it is left out.
-    #[schema(value_type = Option<words::Place>)]
     place: Option<Place>,
 }
 
@@ -229,7 +228,7 @@ fn planned(facts: &PlanningContext, r: &Ride) -> Option<PlannedRide> {
         rider_id: facts.people[r.rider].id,
         ridden_on: date,
         starts_at: NaiveTime::from_num_seconds_from_midnight_opt(u32::from(r.start) * 60, 0)?,
-        place: word(facts.places[r.place]),
+        place: facts.places[r.place],
         work: work.clone(),
     })
 }

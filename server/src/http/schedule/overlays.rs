@@ -1,12 +1,13 @@
 //! What stands around the rides of a week: heat, who is away, appointments, and shows ahead.
 
+use cavesson_core::schedule::AppointmentKind;
 use chrono::NaiveDate;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::{
-    http::{schedule::response::clock, words::AppointmentKind},
+    http::schedule::response::clock,
     services::{
         book::Book,
         diary::{Diary, outlook},
@@ -40,8 +41,7 @@ pub(crate) struct AwayOut {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub(crate) struct WeekAppointment {
     id: Uuid,
-    #[schema(value_type = AppointmentKind)]
-    kind: String,
+    kind: AppointmentKind,
     title: String,
     day: u8,
     from: String,
@@ -105,7 +105,7 @@ impl PlanningContext {
         on_day
             .map(|(a, day)| WeekAppointment {
                 id: a.id,
-                kind: a.kind.clone(),
+                kind: a.kind,
                 title: a.title.clone(),
                 day: (day - self.start).num_days() as u8,
                 from: clock(a.from as u16),

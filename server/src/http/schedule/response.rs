@@ -2,7 +2,7 @@
 
 use cavesson_core::{
     curriculum::Place,
-    schedule::{Break, Ix, Ride, SlotRequest, Span, breaks, left_out, score, short},
+    schedule::{Break, Ix, Motive, Ride, SlotRequest, Span, breaks, left_out, score, short},
 };
 use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
@@ -17,7 +17,6 @@ use crate::{
             overlays::{AwayOut, HeatSpan, ShowWarning, WeekAppointment},
         },
         validate::Check,
-        words,
     },
     services::planning::PlanningContext,
 };
@@ -43,7 +42,6 @@ pub(crate) struct WeekRider {
 /// A place.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub(crate) struct WeekPlace {
-    #[schema(value_type = words::Place)]
     place: Place,
     at_once: u16,
 }
@@ -61,18 +59,6 @@ pub(crate) struct WeekHorse {
     why: String,
 }
 
-/// What draws a work into the week.
-#[derive(ToSchema)]
-#[schema(rename_all = "kebab-case")]
-#[allow(dead_code)]
-pub(crate) enum Motive {
-    Slipping,
-    Next,
-    UnderWay,
-    Keep,
-    Out,
-}
-
 /// A work with its figures and their reasons.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub(crate) struct WeekWork {
@@ -80,14 +66,12 @@ pub(crate) struct WeekWork {
     horse_id: Uuid,
     /// What is worked, without the horse's name.
     name: String,
-    #[schema(value_type = Option<Motive>)]
-    motive: Option<&'static str>,
+    motive: Option<Motive>,
     minutes: u16,
     load: u32,
     worth: Vec<i64>,
     gap_days: u8,
     cows: u16,
-    #[schema(value_type = Vec<words::Place>)]
     places: Vec<Place>,
     riders: Vec<Uuid>,
     /// Where the figures come from, one sentence each.
@@ -103,7 +87,6 @@ pub(crate) struct WeekRide {
     pub(crate) day: u8,
     /// `07:30`
     pub(crate) start: String,
-    #[schema(value_type = words::Place)]
     pub(crate) place: Place,
     pub(crate) rider: Uuid,
     /// The planner leaves it as it is.
@@ -334,7 +317,7 @@ impl PlanningContext {
             id: self.works[w].clone(),
             horse_id: horse.id,
             name: work.id.strip_prefix(&format!("{}: ", horse.name)).unwrap_or(&work.id).to_owned(),
-            motive: told.map(|t| t.motive.word()),
+            motive: told.map(|t| t.motive),
             minutes: work.minutes,
             load: work.load,
             worth: work.worth.clone(),

@@ -5,7 +5,7 @@ use axum::{
     extract::{Path, State},
     http::StatusCode,
 };
-use cavesson_core::curriculum::Place;
+use cavesson_core::{UnknownWord, curriculum::Place};
 use cavesson_store::{
     Put,
     hours::{self, Away, Hours, PlaceHours},
@@ -22,7 +22,6 @@ use crate::{
         extract::{Body, Id},
         schedule::response::{clock, minutes},
         validate::Check,
-        words::{self, from_word, word},
     },
 };
 
@@ -101,7 +100,6 @@ pub(crate) struct PersonHoursOut {
 /// A place as the barn set it.
 #[derive(Debug, Serialize, ToSchema)]
 pub(crate) struct PlaceOut {
-    #[schema(value_type = words::Place)]
     place: Place,
     at_once: i16,
     from: String,
@@ -145,7 +143,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
     }
     let place = |p: PlaceHours| {
         let (from, to) = (clock(p.from as u16), clock(p.to as u16));
-        Ok(PlaceOut { place: from_word(&p.place)?, at_once: p.at_once, from, to })
+        Ok(PlaceOut { place: p.place, at_once: p.at_once, from, to })
     };
     let places = hours::places(&app.db, &signed.scope).await?;
     let mut cattle = [0; 7];
@@ -198,12 +196,12 @@ pub(crate) async fn put_place(
     Path(place): Path<String>,
     Body(sent): Body<PlaceIn>,
 ) -> Result<Json<PlaceIn>, Problem> {
-    let place: Place = place.parse().map_err(Problem::malformed)?;
+    let place: Place = place.parse().map_err(|e: UnknownWord| Problem::malformed(e.to_string()))?;
     let mut check = Check::default();
     check.that((0..=40).contains(&sent.at_once), "at_once", "a place holds from 0 to 40 rides at a time");
     let (from, to) = stretch(&mut check, "", &sent.from, &sent.to);
     check.done()?;
-    let own = PlaceHours { place: word(place), at_once: sent.at_once, from, to };
+    let own = PlaceHours { place, at_once: sent.at_once, from, to };
     hours::set_place(&app.db, &signed.scope, &own).await?;
     Ok(Json(sent))
 }

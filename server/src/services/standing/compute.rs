@@ -197,7 +197,7 @@ fn overrules(advisor: &Advisor<'_>, record: &Record, today: NaiveDate) -> Vec<Ov
                 on: o.on,
                 who: o.made_by_name.clone(),
                 who_id: o.made_by,
-                verdict: advisor.verdict(n, today).into(),
+                verdict: advisor.verdict(n, today),
             })
         })
         .collect();

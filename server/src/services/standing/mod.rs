@@ -26,7 +26,7 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     auth::SignedIn,
-    http::{horses, words::from_word},
+    http::horses,
     services::{
         book::{Book, books},
         standing::{
@@ -39,9 +39,7 @@ use crate::{
 
 pub(crate) use crate::services::standing::cache::StandingCaches;
 pub(crate) use crate::services::standing::compute::Record;
-pub(crate) use crate::services::standing::response::{
-    Changed, HorseCallOut, LineOut, OverruleOut, StandingOut, VerdictOut,
-};
+pub(crate) use crate::services::standing::response::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut};
 pub use crate::services::standing::warm::keep_warm;
 
 /// Changes whenever the core would answer differently from the same log, so that what was kept is made anew.
@@ -52,7 +50,7 @@ pub(crate) async fn of_horse(app: &App, signed: &SignedIn, id: Uuid) -> Result<S
     let horse = horses::find(app, signed, id).await?;
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let today = crate::services::barn_clock::today_in(&barn);
-    let mut all = standings(app, &signed.scope, &[horse], &barn.posture, today).await?;
+    let mut all = standings(app, &signed.scope, &[horse], barn.posture, today).await?;
     all.remove(&id).map(Arc::unwrap_or_clone).ok_or_else(Problem::broken)
 }
 
@@ -61,14 +59,14 @@ pub(crate) async fn standings(
     app: &App,
     scope: &Scope,
     horses: &[Horse],
-    barn_posture: &str,
+    barn_posture: Posture,
     today: NaiveDate,
 ) -> Result<HashMap<Uuid, Arc<StandingOut>>, Problem> {
     let revision = cavesson_store::curriculum::revision(&app.db, scope).await?;
     let mut out = HashMap::new();
     let mut missing: Vec<Stale> = vec![];
     for horse in horses {
-        let stale = stale_of(horse, barn_posture, revision, today)?;
+        let stale = stale_of(horse, barn_posture, revision, today);
         match app.caches.standings.get((scope.barn, horse.id), &stale.2) {
             Some(standing) => drop(out.insert(horse.id, standing)),
             None => missing.push(stale),
@@ -99,10 +97,10 @@ pub(crate) async fn standings(
 type Stale = (Uuid, Posture, MadeFrom);
 
 /// What is worked out of a horse's log is good as long as none of this changes.
-fn stale_of(horse: &Horse, barn_posture: &str, curriculum: i64, today: NaiveDate) -> Result<Stale, Problem> {
-    let posture: Posture = from_word(horse.posture.as_deref().unwrap_or(barn_posture))?;
+fn stale_of(horse: &Horse, barn_posture: Posture, curriculum: i64, today: NaiveDate) -> Stale {
+    let posture = horse.posture.unwrap_or(barn_posture);
     let made_with = format!("{MODEL}/{}/{curriculum}", posture.word());
-    Ok((horse.id, posture, MadeFrom { revision: horse.log_revision, as_of: today, made_with }))
+    (horse.id, posture, MadeFrom { revision: horse.log_revision, as_of: today, made_with })
 }
 
 async fn compute(
@@ -192,7 +190,7 @@ async fn watched(
     today: NaiveDate,
 ) -> Result<Arc<WatchedRecord>, Problem> {
     let curriculum = cavesson_store::curriculum::revision(&app.db, scope).await?;
-    let stale = stale_of(horse, &barn.posture, curriculum, today)?;
+    let stale = stale_of(horse, barn.posture, curriculum, today);
     match app.caches.watched.get((scope.barn, horse.id), &stale.2) {
         Some(watched) => Ok(watched),
         None => watch(app, scope, &[stale], today).await?.pop().ok_or_else(Problem::broken),

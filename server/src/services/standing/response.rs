@@ -14,13 +14,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::http::words;
-
 /// What a horse owns and what to do about it, as of a day.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub(crate) struct StandingOut {
     pub(crate) as_of: NaiveDate,
-    #[schema(value_type = words::Posture)]
     pub(crate) posture: Posture,
     /// How sure the posture wants to be, 0 to 1.
     pub(crate) sure: f64,
@@ -44,7 +41,6 @@ pub(crate) struct StandingOut {
 /// A call on the whole horse: look at it, or leave it alone.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub(crate) struct HorseCallOut {
-    #[schema(value_type = words::Call)]
     pub(crate) call: Call,
     pub(crate) why: Vec<String>,
     /// What to look at, in order; empty when the horse is only to be left alone.
@@ -57,23 +53,17 @@ pub(crate) struct StepStanding {
     pub(crate) id: String,
     pub(crate) name: String,
     pub(crate) rung: String,
-    #[schema(value_type = words::Gait)]
     pub(crate) gait: Gait,
-    #[schema(value_type = words::Status)]
     pub(crate) status: Status,
     /// None before the first rep.
-    #[schema(value_type = Option<words::Call>)]
     pub(crate) call: Option<Call>,
     /// The side that holds it up.
-    #[schema(value_type = Option<words::Side>)]
     pub(crate) weaker: Option<Side>,
     /// Steps below it that are not owned.
     pub(crate) holes: Vec<String>,
     /// Where an advance leads.
     pub(crate) next: Vec<String>,
-    #[schema(value_type = Option<words::Place>)]
     pub(crate) next_place: Option<Place>,
-    #[schema(value_type = Option<words::Hands>)]
     pub(crate) next_hands: Option<Hands>,
     /// Where a back leads.
     pub(crate) back_to: Option<String>,
@@ -107,11 +97,8 @@ pub(crate) struct ForecastOut {
 /// Where a horse stands on one side of a step.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub(crate) struct SideStanding {
-    #[schema(value_type = words::Side)]
     pub(crate) side: Side,
-    #[schema(value_type = words::Status)]
     pub(crate) status: Status,
-    #[schema(value_type = words::Call)]
     pub(crate) call: Call,
     /// Probability of being at the standard on an ordinary day.
     pub(crate) ready: f64,
@@ -138,9 +125,7 @@ pub(crate) struct ShareOut {
 /// How soft a part of the horse is on one side: the mean over the steps that show there.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub(crate) struct ZoneOut {
-    #[schema(value_type = words::Zone)]
     pub(crate) zone: Zone,
-    #[schema(value_type = words::Side)]
     pub(crate) side: Side,
     pub(crate) share: f64,
     /// The steps behind it.
@@ -169,34 +154,13 @@ pub(crate) struct OverruleOut {
     pub(crate) id: Uuid,
     pub(crate) step: String,
     pub(crate) name: String,
-    #[schema(value_type = words::Call)]
     pub(crate) was: Call,
-    #[schema(value_type = words::Call)]
     pub(crate) made: Call,
     pub(crate) reason: String,
     pub(crate) on: NaiveDate,
     pub(crate) who: String,
     pub(crate) who_id: Uuid,
-    pub(crate) verdict: VerdictOut,
-}
-
-/// What the record said of an overrule later.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub(crate) enum VerdictOut {
-    Open,
-    Right,
-    Wrong,
-}
-
-impl From<Verdict> for VerdictOut {
-    fn from(verdict: Verdict) -> Self {
-        match verdict {
-            Verdict::Open => VerdictOut::Open,
-            Verdict::Right => VerdictOut::Right,
-            Verdict::Wrong => VerdictOut::Wrong,
-        }
-    }
+    pub(crate) verdict: Verdict,
 }
 
 /// A ride in one line.
@@ -231,9 +195,7 @@ pub(crate) struct MainOut {
 pub(crate) struct Changed {
     pub(crate) id: String,
     pub(crate) name: String,
-    #[schema(value_type = words::Status)]
     pub(crate) from: Status,
-    #[schema(value_type = words::Status)]
     pub(crate) to: Status,
     pub(crate) on: NaiveDate,
     pub(crate) why: String,

@@ -44,7 +44,7 @@ async fn stand(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -> Resul
     let mut offset = 0;
     loop {
         let page = horse::list(&app.db, scope, false, offset, 10).await?;
-        standings(app, scope, &page.items, &barn.posture, today).await?;
+        standings(app, scope, &page.items, barn.posture, today).await?;
         if !page.more {
             return Ok(());
         }
@@ -60,7 +60,7 @@ async fn watch_todays(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -
     let curriculum = curriculum::revision(&app.db, scope).await?;
     let mut stale = vec![];
     for horse in horse::list(&app.db, scope, false, 0, 200).await?.items.iter().filter(|h| ridden.contains(&h.id)) {
-        let as_now = stale_of(horse, &barn.posture, curriculum, today)?;
+        let as_now = stale_of(horse, barn.posture, curriculum, today);
         if app.caches.watched.get((scope.barn, horse.id), &as_now.2).is_none() {
             stale.push(as_now);
         }

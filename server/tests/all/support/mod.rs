@@ -152,13 +152,14 @@ pub(crate) async fn second_barn(db: &PgPool, first: &Client) -> Client {
     let (barn_id, person_id) = (Uuid::new_v4(), Uuid::new_v4());
     let settings = barn::BarnSettings {
         name: "High Ridge".into(),
-        posture: "steady".into(),
-        units: "imperial".into(),
+        posture: "steady".parse().unwrap(),
+        units: "imperial".parse().unwrap(),
         time_zone: "UTC".into(),
     };
     barn::create(db, barn_id, &settings, None).await.unwrap();
     let hash: String = sqlx::query_scalar("select password_hash from person limit 1").fetch_one(db).await.unwrap();
-    let fields = person::PersonFields { name: "Bo".into(), email: "bo@high.example".into(), role: "trainer".into() };
+    let fields =
+        person::PersonFields { name: "Bo".into(), email: "bo@high.example".into(), role: "trainer".parse().unwrap() };
     person::insert(db, barn_id, person_id, &fields, Some(&hash)).await.unwrap();
     let mut client = Client { cookie: None, csrf: String::new(), ..first.clone() };
     client.sign_in("bo@high.example").await;

@@ -27,10 +27,15 @@ pub(crate) struct Barn {
 
 pub(crate) async fn new_barn(db: &PgPool, name: &str) -> Barn {
     let (barn_id, person_id, horse_id) = (Uuid::new_v4(), Uuid::new_v4(), Uuid::new_v4());
-    let settings =
-        BarnSettings { name: name.into(), posture: "steady".into(), units: "imperial".into(), time_zone: "UTC".into() };
+    let settings = BarnSettings {
+        name: name.into(),
+        posture: "steady".parse().unwrap(),
+        units: "imperial".parse().unwrap(),
+        time_zone: "UTC".into(),
+    };
     barn::create(db, barn_id, &settings, None).await.unwrap();
-    let fields = PersonFields { name: "P".into(), email: format!("{barn_id}@x.example"), role: "trainer".into() };
+    let fields =
+        PersonFields { name: "P".into(), email: format!("{barn_id}@x.example"), role: "trainer".parse().unwrap() };
     assert!(person::insert(db, barn_id, person_id, &fields, Some("hash")).await.unwrap());
     let scope = Scope { barn: barn_id, person: person_id, owned_by: None };
     assert_eq!(horse::put(db, &scope, horse_id, &horse_fields("Juniper")).await.unwrap(), Put::Created);
@@ -58,9 +63,9 @@ pub(crate) async fn new_ride(db: &PgPool, barn: &Barn, date: NaiveDate) -> Uuid 
         rider_id: barn.scope.person,
         ridden_on: date,
         starts_at: None,
-        place: "arena".into(),
-        state: "planned".into(),
-        entered: "pen".into(),
+        place: "arena".parse().unwrap(),
+        state: "planned".parse().unwrap(),
+        entered: "pen".parse().unwrap(),
         note: String::new(),
         signs: vec![],
     };

@@ -140,7 +140,7 @@ function Row(props: { of: Appointment; names: Map<string, string>; onChange: (()
   );
 }
 
-const outlook: Record<Schemas["OutlookWord"], { says: string; colour: string }> = {
+const outlook: Record<Schemas["Outlook"], { says: string; colour: string }> = {
   owned: { says: "owned", colour: sageDark },
   "on-course": { says: "on course", colour: sageDark },
   close: { says: "in the balance", colour: "#7A4E00" },

@@ -9,7 +9,7 @@ import { useMe } from "../../parts/me";
 import { FormTrouble, PageTrouble } from "../../parts/states";
 import { postureName } from "../../parts/words";
 import { keepFor } from "../../offline/device";
-import { flush, useOutbox } from "../../outbox/outbox";
+import { flush, useOutbox } from "../../offline/outbox";
 import { ink, inkSoft, marigold, rule } from "../../theme/tokens";
 import { BarnForm } from "./barn-form";
 import { HorseForm } from "./horse-form";

@@ -71,9 +71,7 @@ function pick(standing: Schemas["StandingOut"]): Step[] {
   const main = called.filter((s) => s.id === standing.line.main?.id && s.call !== "back");
   const rest = called.filter((s) => !back.includes(s) && !main.includes(s));
   const overruled = rest.filter((s) => s.why[0]?.startsWith("Overruled"));
-  const hold = rest.filter(
-    (s) => (s.call === "hold" || s.call === "leave-alone") && s.standing === "learning",
-  );
+  const hold = rest.filter((s) => (s.call === "hold" || s.call === "leave-alone") && s.status === "learning");
   const advance = rest.filter((s) => s.call === "advance" && s.next.length > 0);
   const due = rest.filter((s) => s.due);
   const all = [...back, ...main, ...overruled, ...hold.slice(0, 1), ...advance.slice(-1), ...due, ...hold];

@@ -82,7 +82,7 @@ function GearForm(props: { horse: string; gear: Schemas["GearOut"] | null; onClo
   const [it, setIt] = useState({
     kind: gear?.kind ?? ("bit" as Kind),
     name: gear?.name ?? "",
-    mouthpiece: gear?.mouthpiece ?? ("snaffle" as Schemas["MouthpieceKind"]),
+    mouthpiece: gear?.mouthpiece ?? ("snaffle" as Schemas["Mouthpiece"]),
     since: gear?.since ?? me.today,
     mouth_seen: gear?.mouth_seen ?? "",
     teeth_seen: gear?.teeth_seen ?? "",

@@ -1,13 +1,13 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { Schemas } from "../../api/client";
-import { HalfDots, standingWord } from "../../parts/mark";
+import { HalfDots, statusWord } from "../../parts/mark";
 import { ink, inkSoft, paper, rule } from "../../theme/tokens";
 
 type Step = Schemas["StepStanding"];
 
 const half = (step: Step | undefined, side: "left" | "right") =>
-  step?.sides.find((s) => s.side === side || s.side === "both")?.standing ?? "untried";
+  step?.sides.find((s) => s.side === side || s.side === "both")?.status ?? "untried";
 
 /** The ladders: a line a rung, and in it a step a gait, each with its two half-dots. */
 export function Ladders({
@@ -89,7 +89,7 @@ function StepDot({
   onPick: () => void;
 }) {
   if (!step) return null;
-  const words = step.due ? "owned, due for a few reps" : standingWord(step.standing).toLowerCase();
+  const words = step.due ? "owned, due for a few reps" : statusWord(step.status).toLowerCase();
   return (
     <Box
       component="button"

@@ -6,7 +6,11 @@ import { FormTrouble } from "../../parts/states";
 import { inkSoft, rule } from "../../theme/tokens";
 
 /** Who rode a set, to be put right where the ride was handed over. */
-export function SetRider(props: { ride: Schemas["RideWhole"]; set: Schemas["SetOut"]; mayCorrect: boolean }) {
+export function SetRider(props: {
+  ride: Schemas["RideDetail"];
+  set: Schemas["SetOut"];
+  mayCorrect: boolean;
+}) {
   const { ride, set } = props;
   const client = useQueryClient();
   const { data } = useQuery(people());

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { trace } from "../../api/queries";
 import { Panel } from "../../parts/panel";
-import { CallStamp, StandingMark } from "../../parts/mark";
+import { CallStamp, StatusMark } from "../../parts/mark";
 import { day, percent, sideName } from "../../parts/words";
 import { denim, ink, inkSoft, paper, rule, rust, sage, sideColour, softness } from "../../theme/tokens";
 
@@ -35,7 +35,7 @@ export function TracePanel({
       </Typography>
       {now && (
         <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "baseline" }}>
-          <StandingMark standing={now.standing} />
+          <StatusMark status={now.status} />
           <Link to={`/book/${now.rung}`} style={{ color: ink }}>
             {now.rung} in the Book
           </Link>

@@ -25,8 +25,8 @@ const book = {
     { id: "B1", rung: "B1", name: "Pattern", gait: "walk", sides: ["both"], needs: [] },
   ],
 };
-const step = (standing: string, left: string | null = null, right: string | null = null) => ({
-  standing,
+const step = (status: string, left: string | null = null, right: string | null = null) => ({
+  status,
   left,
   right,
   due: false,

@@ -6,13 +6,13 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { curriculum, overrules, owned } from "../../api/queries";
-import { CallStamp, HalfDots, standingWord } from "../../parts/mark";
+import { CallStamp, HalfDots, statusWord } from "../../parts/mark";
 import { PageLoading, PageTrouble } from "../../parts/states";
 import { dayInFull } from "../../parts/words";
 import { ink, inkSoft, paper, rule } from "../../theme/tokens";
 
 type Horse = Schemas["OwnedBy"];
-type Standing = Schemas["Standing"];
+type Status = Schemas["Status"];
 type Ladder = { letter: string; name: string; rungs: { id: string; name: string; steps: string[] }[] };
 
 const onPaper = (
@@ -146,10 +146,10 @@ function Row({ horse, ladders }: { horse: Horse; ladders: Ladder[] }) {
 function Dot({ rung, horse }: { rung: Ladder["rungs"][number]; horse: Horse }) {
   const id = rung.steps.findLast((s) => horse.steps[s]);
   const at = id ? horse.steps[id] : undefined;
-  const left: Standing = at?.left ?? at?.standing ?? "untried";
-  const right: Standing = at?.right ?? at?.standing ?? "untried";
+  const left: Status = at?.left ?? at?.status ?? "untried";
+  const right: Status = at?.right ?? at?.status ?? "untried";
   const gait = id?.includes("@") ? ` at the ${id.split("@")[1] ?? ""}` : "";
-  const word = (standing: Standing) => standingWord(standing).toLowerCase();
+  const word = (status: Status) => statusWord(status).toLowerCase();
   const stands = left === right ? word(left) : `left ${word(left)}, right ${word(right)}`;
   const words = `${rung.id} ${rung.name}${gait}: ${stands}`;
   return (

@@ -8,7 +8,7 @@ import { Checks } from "./checks";
 import { aCheck, aPlan } from "./plan.fixture";
 
 const put = vi.hoisted(() => vi.fn());
-vi.mock("../../outbox/outbox", () => ({ put }));
+vi.mock("../../offline/outbox", () => ({ put }));
 afterEach(cleanup);
 beforeEach(() => void put.mockReset());
 

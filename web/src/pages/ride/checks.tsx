@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { plan as planQuery } from "../../api/queries";
-import { put } from "../../outbox/outbox";
+import { put } from "../../offline/outbox";
 import { useMe } from "../../parts/me";
 import { sideName } from "../../parts/words";
 import { answered } from "./answered";
@@ -17,7 +17,7 @@ type Answer = Schemas["CheckAnswer"];
 
 /** Before mounting: what applies to this horse today. What must be answered keeps the pads away until it is. */
 export function Checks(props: {
-  ride: Schemas["RideWhole"];
+  ride: Schemas["RideDetail"];
   plan: Schemas["PlanOut"];
   gear: Schemas["GearOut"][];
   onWear: (gear: string[]) => void;

@@ -8,7 +8,7 @@ import { CloseRide } from "./close-ride";
 const server = vi.hoisted(() => ({ GET: vi.fn(), PATCH: vi.fn() }));
 vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: server }));
 const outbox = vi.hoisted(() => ({ flush: vi.fn(), waitingFor: vi.fn() }));
-vi.mock("../../outbox/outbox", () => outbox);
+vi.mock("../../offline/outbox", () => outbox);
 afterEach(cleanup);
 
 const book = {
@@ -26,13 +26,13 @@ const came: Schemas["SummaryOut"] = {
   class: null,
   minutes: { stand: 5, walk: 12, jog: 0, lope: 0, run: 0 },
 };
-const ride = (more: Partial<Schemas["RideWhole"]> = {}): Schemas["RideWhole"] => ({
+const ride = (more: Partial<Schemas["RideDetail"]> = {}): Schemas["RideDetail"] => ({
   ...aRideOfToday({ state: "open", reps: 6, version: 4, note: "Left first" }),
   sets: [],
   ...more,
 });
 
-let stands: Schemas["RideWhole"];
+let stands: Schemas["RideDetail"];
 beforeEach(() => {
   stands = ride();
   outbox.flush.mockReset().mockResolvedValue(undefined);

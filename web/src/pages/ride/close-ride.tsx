@@ -10,7 +10,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ask, Unreachable, type Schemas } from "../../api/client";
 import { ride as rideQuery, rideChanged, summary } from "../../api/queries";
-import { flush, waitingFor } from "../../outbox/outbox";
+import { flush, waitingFor } from "../../offline/outbox";
 import { callWord } from "../../parts/mark";
 import { numbers } from "../../parts/numbers";
 import { FormTrouble } from "../../parts/states";
@@ -22,13 +22,13 @@ type Gait = (typeof GAITS)[number];
 /** Minutes by gait as they were typed; none where nothing was. */
 function minutes(typed: (gait: Gait) => string) {
   const read = numbers(Object.fromEntries(GAITS.map((g) => [g, typed(g)])) as Record<Gait, string>);
-  return Object.fromEntries(GAITS.map((g) => [g, read[g] ?? 0])) as Schemas["Minutes"];
+  return Object.fromEntries(GAITS.map((g) => [g, read[g] ?? 0])) as Schemas["GaitMinutes"];
 }
 
 /** What someone else wrote on the ride since it was looked at, where closing would write over it. */
 function wroteMeanwhile(
-  seen: Schemas["RideWhole"],
-  now: Schemas["RideWhole"],
+  seen: Schemas["RideDetail"],
+  now: Schemas["RideDetail"],
   note: string,
   signs: string[],
   book: Schemas["CurriculumOut"],
@@ -70,7 +70,7 @@ function Came({ came }: { came: Schemas["SummaryOut"] }) {
 
 /** Signs, the sentence that tomorrow starts from, and the end of the ride. */
 export function CloseRide(props: {
-  ride: Schemas["RideWhole"];
+  ride: Schemas["RideDetail"];
   book: Schemas["CurriculumOut"];
   reps: number;
   onLeave: () => void;

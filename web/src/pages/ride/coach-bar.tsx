@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import { useQuery } from "@tanstack/react-query";
 import { Unreachable, type Schemas } from "../../api/client";
 import { coachLine } from "../../api/queries";
-import { useOutbox } from "../../outbox/outbox";
+import { useOutbox } from "../../offline/outbox";
 import { faces, marigold, oxblood, type Face } from "../../theme/tokens";
 
 type Advice = NonNullable<Schemas["CoachOut"]["advice"]>;

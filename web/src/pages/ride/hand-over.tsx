@@ -15,7 +15,7 @@ export type Now = { riderId: string | null; riderName: string; cow: string | nul
 
 /** Hands the ride over: what is asked from now on is this rider's. What was logged stays whose it was. */
 export function HandOver(props: {
-  ride: Schemas["RideWhole"];
+  ride: Schemas["RideDetail"];
   now: Now;
   cattle: boolean;
   onChange: (now: Now) => void;

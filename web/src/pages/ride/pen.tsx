@@ -4,7 +4,7 @@ import { useCallback, useEffect, useReducer, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
 import { plan as planQuery, ride as rideQuery, rideChanged } from "../../api/queries";
-import { put, useOutbox, waitingFor } from "../../outbox/outbox";
+import { put, useOutbox, waitingFor } from "../../offline/outbox";
 import { useKeys } from "../../parts/keys";
 import { OutboxNote } from "../../parts/outbox-note";
 import type { Side } from "../../parts/words";
@@ -35,7 +35,7 @@ import { StepBar } from "./step-bar";
 import { outcomesOf, Tray } from "./tray";
 
 type Props = {
-  ride: Schemas["RideWhole"];
+  ride: Schemas["RideDetail"];
   book: Schemas["CurriculumOut"];
   standing: Schemas["StandingOut"];
   start: Schemas["StepOut"];

@@ -15,7 +15,7 @@ import { denim, inkSoft, paper, rule, rust } from "../../theme/tokens";
 
 /** The planned ride in full: what, why, what waits, and the trainer's changes to it. */
 export function PlanSheet(props: {
-  ride: Schemas["RideWhole"];
+  ride: Schemas["RideDetail"];
   plan: Schemas["PlanOut"];
   book: Schemas["CurriculumOut"];
   mayChange: boolean;

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { curriculumOf, horseGear, plan, ride, standing } from "../../api/queries";
-import { waitingFor } from "../../outbox/outbox";
+import { waitingFor } from "../../offline/outbox";
 import { PageLoading, PageTrouble } from "../../parts/states";
 import { Checks } from "./checks";
 import { Pen } from "./pen";
@@ -58,7 +58,7 @@ export function Ride() {
 
 /** Where the ride goes on: at its last set, else on the first part of the plan, else on the first rung that is taught. */
 function startingStep(
-  r: Schemas["RideWhole"],
+  r: Schemas["RideDetail"],
   book: Schemas["CurriculumOut"],
   planned: Schemas["PlanOut"] | undefined,
 ): Schemas["StepOut"] {

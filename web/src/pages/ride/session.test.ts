@@ -25,7 +25,7 @@ const asked = (side: "left" | "right", seconds: number | null = 1.2) =>
     at: "2026-03-02T10:00:00Z",
   }) as const;
 
-const ride = (sets: Schemas["SetOut"][]): Schemas["RideWhole"] => ({
+const ride = (sets: Schemas["SetOut"][]): Schemas["RideDetail"] => ({
   id: "ride",
   horse_id: "horse",
   horse_name: "Juniper",

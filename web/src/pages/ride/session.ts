@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import type { Item } from "../../outbox/outbox";
+import type { Item } from "../../offline/outbox";
 import type { Gait, Side, Weight } from "../../parts/words";
 
 /** A rep as the page knows it: shown at once, sent by the outbox. */
@@ -44,14 +44,14 @@ export type Session = { reps: Rep[]; drafts: Draft[]; counted: Counted[] };
 export type Event =
   | { do: "ask"; side: Side; rung: string; gait: Gait; seconds: number | null; around: Around; at: string }
   | { do: "count"; counted: Counted }
-  | { do: "merge"; ride: Schemas["RideWhole"]; waiting: Item[] }
+  | { do: "merge"; ride: Schemas["RideDetail"]; waiting: Item[] }
   | { do: "fill"; with: Partial<Pick<Draft, "outcome" | "missing" | "weight" | "seconds" | "faults">> }
   | { do: "open"; rep: Rep }
   | { do: "drop" }
   | { do: "keep"; rep: Rep };
 
 /** What the server knows of a ride, with what waits on this device laid over it. */
-export function begin(ride: Schemas["RideWhole"], waiting: Item[]): Session {
+export function begin(ride: Schemas["RideDetail"], waiting: Item[]): Session {
   const known = ride.sets.flatMap((told) =>
     told.reps.map((r) => ({
       ...r,
@@ -99,7 +99,7 @@ function setOf({ id, position, rung, gait, side, rider_id, cow }: Schemas["SetOu
   return { id, position, rung, gait, side, rider_id, cow };
 }
 
-function countedIn(ride: Schemas["RideWhole"], waiting: Item[]): Counted[] {
+function countedIn(ride: Schemas["RideDetail"], waiting: Item[]): Counted[] {
   const known = ride.sets.flatMap((told) => (told.counted ? [{ set: setOf(told), says: told.counted }] : []));
   const here = waiting.flatMap((item) => (item.kind === "count" ? [countedOf(item.body)] : []));
   return [...known, ...here.filter((c) => known.every((k) => k.set.id !== c.set.id))];

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import type { Schemas } from "../../api/client";
-import { standingWord } from "../../parts/mark";
+import { statusWord } from "../../parts/mark";
 import { faces, gloveTarget, type Face } from "../../theme/tokens";
 
 /** What is being asked: rung and gait, changed with one touch each. */
@@ -20,11 +20,11 @@ export function StepBar(props: {
       book.steps.find((s) => s.rung === rung);
     if (step) onPick(step);
   };
-  const standingOf = (rung: string) => {
+  const statusOf = (rung: string) => {
     const of = props.standing.steps.filter((s) => s.id === rung || s.id.startsWith(`${rung}@`));
     // At the gait that is ridden now, else at the fastest that has any reps.
     const here = of.find((s) => s.gait === current.gait) ?? of.findLast((s) => s.sides.length > 0);
-    return (here ?? of[0])?.standing ?? "untried";
+    return (here ?? of[0])?.status ?? "untried";
   };
   const box = {
     font: "inherit",
@@ -48,7 +48,7 @@ export function StepBar(props: {
           <option key={r.id} value={r.id}>
             {r.id} {r.name}
             {/* In the narrow bar the name of what is ridden now has all the room; the list tells of the others how they stand. */}
-            {r.id !== current.rung && ` (${standingWord(standingOf(r.id)).toLowerCase()})`}
+            {r.id !== current.rung && ` (${statusWord(statusOf(r.id)).toLowerCase()})`}
           </option>
         ))}
       </Box>

@@ -4,9 +4,9 @@ import { piecesOf } from "./marked";
 import { replaced } from "./replaced";
 
 const read = (
-  words: Schemas["ReadWord"][],
-  troubles: Schemas["ReadTrouble"][] = [],
-): Schemas["ScribbleOut"] => ({ rides: [], stored: false, words, troubles });
+  words: Schemas["WordOut"][],
+  diagnostics: Schemas["DiagnosticOut"][] = [],
+): Schemas["ShorthandResponse"] => ({ rides: [], stored: false, words, diagnostics });
 
 it("cuts a line into what was understood, what was not, and what lies between", () => {
   const told = read(

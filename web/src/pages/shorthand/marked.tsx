@@ -5,11 +5,11 @@ import { inkSoft, oxblood, paper, rule, sageDark } from "../../theme/tokens";
 type Piece = { text: string; says: string | null; wrong: boolean };
 
 /** A line cut into what was understood, what was not, and what lies between. */
-export function piecesOf(line: string, n: number, read: Schemas["ScribbleOut"]): Piece[] {
+export function piecesOf(line: string, n: number, read: Schemas["ShorthandResponse"]): Piece[] {
   const chars = [...line];
   const word = (at: number) => read.words.find((w) => w.line === n && w.from <= at && at <= w.to);
   const trouble = (at: number) =>
-    read.troubles.find((t) => t.line === n && t.from <= at && at <= t.to && !word(at));
+    read.diagnostics.find((t) => t.line === n && t.from <= at && at <= t.to && !word(at));
   const out: (Piece & { of: unknown })[] = [];
   chars.forEach((c, i) => {
     const of = word(i + 1) ?? trouble(i + 1);
@@ -21,7 +21,7 @@ export function piecesOf(line: string, n: number, read: Schemas["ScribbleOut"]):
 }
 
 /** The text with each word explained beneath it. */
-export function Marked({ text, read }: { text: string; read: Schemas["ScribbleOut"] }) {
+export function Marked({ text, read }: { text: string; read: Schemas["ShorthandResponse"] }) {
   return (
     <Box
       aria-label="Word by word"

@@ -8,11 +8,11 @@ import { Shorthand } from "./shorthand";
 const server = vi.hoisted(() => ({ GET: vi.fn(), PUT: vi.fn(), POST: vi.fn() }));
 vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: server }));
 
-type Sent = { body: Schemas["ScribbleIn"] };
+type Sent = { body: Schemas["ShorthandRequest"] };
 const sent = () => server.POST.mock.calls.map((c) => (c[1] as Sent).body);
 const stored = () => sent().filter((b) => !b.dry_run);
 
-const read = (more: Partial<Schemas["ScribbleOut"]> = {}): Schemas["ScribbleOut"] => ({
+const read = (more: Partial<Schemas["ShorthandResponse"]> = {}): Schemas["ShorthandResponse"] => ({
   rides: [
     {
       line: 1,
@@ -25,7 +25,7 @@ const read = (more: Partial<Schemas["ScribbleOut"]> = {}): Schemas["ScribbleOut"
     },
   ],
   words: [],
-  troubles: [],
+  diagnostics: [],
   stored: false,
   ...more,
 });
@@ -70,7 +70,7 @@ test("a line is read as it is typed, and stored once it is understood", async ()
 });
 
 test("while a word is not understood nothing is stored; the nearest word is taken with one tap", async () => {
-  server.POST.mockImplementation(() => answer(read({ troubles: [trouble] })));
+  server.POST.mockImplementation(() => answer(read({ diagnostics: [trouble] })));
   const { user, box } = page();
   await user.type(box, "Juniper: flxe L 6/8");
   const wrong = await screen.findByRole("list", { name: "Not understood" });

@@ -46,12 +46,12 @@ export function Shorthand() {
   });
   const preview = useQuery({
     queryKey: ["scribble", form, later, date, horse],
-    queryFn: () => ask(api.POST("/api/scribble", { body: body(true, later) })),
+    queryFn: () => ask(api.POST("/api/shorthand", { body: body(true, later) })),
     enabled: later.trim() !== "",
     placeholderData: keepPreviousData,
   });
   const save = useMutation({
-    mutationFn: (sent: string) => ask(api.POST("/api/scribble", { body: body(false, sent) })),
+    mutationFn: (sent: string) => ask(api.POST("/api/shorthand", { body: body(false, sent) })),
     onSuccess: (_, sent) => {
       // What was typed meanwhile stays.
       setText((now) => (now === sent ? "" : now));
@@ -61,7 +61,7 @@ export function Shorthand() {
   });
   const read = later.trim() === "" ? undefined : preview.data;
   const sets = read?.rides.reduce((n, r) => n + r.sets.length, 0) ?? 0;
-  const mayStore = !save.isPending && sets > 0 && read?.troubles.length === 0;
+  const mayStore = !save.isPending && sets > 0 && read?.diagnostics.length === 0;
   const open = (file: File) => {
     setForm(file.name.endsWith(".csv") ? "csv" : "shorthand");
     void file.text().then(setText);
@@ -155,7 +155,7 @@ export function Shorthand() {
             onTake={(line, from, to, word) => setText(replaced(text, line, from, to, word))}
           />
           {read?.rides.map((r, n) => (
-            <ReadRide key={n} ride={r} />
+            <ParsedRideOut key={n} ride={r} />
           ))}
           {!read && <How />}
           <Aliases />
@@ -166,18 +166,18 @@ export function Shorthand() {
 }
 
 function Troubles(props: {
-  read: Schemas["ScribbleOut"] | undefined;
+  read: Schemas["ShorthandResponse"] | undefined;
   onTake: (line: number, from: number, to: number, word: string) => void;
 }) {
   const { read } = props;
-  if (!read || read.troubles.length === 0) return null;
+  if (!read || read.diagnostics.length === 0) return null;
   return (
     <Box
       component="ul"
       aria-label="Not understood"
       sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 0.75 }}
     >
-      {read.troubles.map((t, n) => (
+      {read.diagnostics.map((t, n) => (
         <Box
           component="li"
           key={n}
@@ -198,7 +198,7 @@ function Troubles(props: {
   );
 }
 
-function ReadRide({ ride: r }: { ride: Schemas["ReadRide"] }) {
+function ParsedRideOut({ ride: r }: { ride: Schemas["ParsedRideOut"] }) {
   return (
     <Panel tight>
       <Box sx={{ fontFamily: "Bitter Variable", fontWeight: 650, fontSize: "1.1rem" }}>

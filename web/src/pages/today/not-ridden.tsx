@@ -12,7 +12,7 @@ import { day, missedName } from "../../parts/words";
 import { ink, inkSoft, marigold, rule } from "../../theme/tokens";
 
 type Ride = Schemas["RideOut"];
-type Why = Schemas["MissedWhy"];
+type Why = Schemas["MissedReason"];
 
 /** Asks why a planned ride was not ridden: one tap is the answer. */
 export function WhyNot({

@@ -8,7 +8,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { today } from "../../api/queries";
 import { OneOf } from "../../parts/one-of";
 import { Panel } from "../../parts/panel";
-import { CallStamp, standingWord } from "../../parts/mark";
+import { CallStamp, statusWord } from "../../parts/mark";
 import { useMe } from "../../parts/me";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { clock, day, dayHeading, placeName } from "../../parts/words";
@@ -310,7 +310,7 @@ function Changes({ calls, changes }: { calls: Schemas["CalledHorse"][]; changes:
             <Box component={Link} to={`/horses/${horse_id}`} sx={{ color: ink, fontWeight: 700 }}>
               {horse_name}
             </Box>
-            : {change.name} <b>{standingWord(change.to).toLowerCase()}</b>
+            : {change.name} <b>{statusWord(change.to).toLowerCase()}</b>
             <Typography sx={{ color: inkSoft, fontSize: "0.92rem" }}>
               {day(change.on)}. {change.why}
             </Typography>

@@ -5,14 +5,14 @@ import { ink, inkSoft, marigold, oxblood, paper, sageDark } from "../../theme/to
 import { known } from "./known";
 import { keyOf, type Ride, type Week } from "./use-week";
 
-export const pullName: Record<Schemas["Pull"], string> = {
+export const pullName: Record<Schemas["Motive"], string> = {
   slipping: "slipping",
   next: "next on its ladder",
   "under-way": "under way",
   keep: "to keep",
   out: "a day out",
 };
-const edge: Record<Schemas["Pull"], string> = {
+const edge: Record<Schemas["Motive"], string> = {
   slipping: oxblood,
   next: ink,
   "under-way": sageDark,
@@ -48,7 +48,7 @@ export const Chip = memo(function Chip(props: {
   const rider = known(props.riders, ride.rider)?.name ?? "?";
   const where = props.lane === "rider" ? shortPlace[ride.place] : (rider.split(" ")[0] ?? rider);
   const weight = Math.min(1, (work?.load ?? 0) / HEAVY);
-  const name = work?.pull ? work.name : "Ridden";
+  const name = work?.motive ? work.name : "Ridden";
   const said = `${ride.start} ${horse}: ${name}, ${placeName[ride.place]}, ${rider}, ${work?.minutes ?? 0} minutes, load ${work?.load ?? 0}`;
   return (
     <button
@@ -59,7 +59,7 @@ export const Chip = memo(function Chip(props: {
       data-ride={keyOf(ride)}
       draggable={!ride.ridden}
       style={{
-        borderLeftColor: work?.pull ? edge[work.pull] : inkSoft,
+        borderLeftColor: work?.motive ? edge[work.motive] : inkSoft,
         background: ride.ridden
           ? "transparent"
           : `color-mix(in srgb, #D9B98A ${Math.round(weight * 62)}%, ${paper})`,

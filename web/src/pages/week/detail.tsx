@@ -37,7 +37,7 @@ export function Detail(props: {
       </Typography>
       <Typography sx={{ fontWeight: 600 }}>
         {ride.start}, {work.minutes} minutes, {placeName[ride.place].toLowerCase()}, {rider?.name}
-        {work.pull && ` · ${pullName[work.pull]}`}
+        {work.motive && ` · ${pullName[work.motive]}`}
       </Typography>
       <Box component="ul" sx={{ my: 1, pl: 2.25, color: inkSoft }}>
         {work.why.map((why) => (

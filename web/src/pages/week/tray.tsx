@@ -60,7 +60,7 @@ export function Tray(props: {
                 <b>{nameOf(work.horse_id)}</b>: {work.name}
                 <Box component="span" sx={{ color: inkSoft, fontSize: "0.92rem", display: "block" }}>
                   {l.missed > 1 ? `${l.missed} more rides` : "one more ride"},{" "}
-                  {work.pull ? pullName[work.pull] : ""}, worth {worth(l.work)}: {l.why}
+                  {work.motive ? pullName[work.motive] : ""}, worth {worth(l.work)}: {l.why}
                 </Box>
               </Box>
               {props.mayChange && (

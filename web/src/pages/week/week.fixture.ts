@@ -15,7 +15,7 @@ const work = (horse: string, step: string, name: string, worth: number[]): Week[
   id: `${horse}/${step}`,
   horse_id: horse,
   name,
-  pull: "next",
+  motive: "next",
   minutes: 40,
   load: 30,
   worth,

@@ -1,7 +1,7 @@
 //! Appointments out of a calendar that was kept elsewhere: first what would happen, line by line, then all of it or nothing.
 
 use axum::{Json, extract::State};
-use cavesson_core::schedule::Appointment as Kind;
+use cavesson_core::schedule::AppointmentKind;
 use cavesson_formats::calendar::read::{Entry, RejectedEntry, entries};
 use cavesson_store::{
     Page,
@@ -18,7 +18,7 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     auth::{Rider, SignedIn},
-    http::{extract::Body, words::AppointmentKind},
+    http::extract::Body,
     services::barn_clock::zone,
 };
 
@@ -51,8 +51,7 @@ pub(crate) enum Fate {
 pub(crate) struct ImportLine {
     title: String,
     fate: Fate,
-    #[schema(value_type = Option<AppointmentKind>)]
-    kind: Option<&'static str>,
+    kind: Option<AppointmentKind>,
     day: Option<NaiveDate>,
     days: i16,
     from: Option<String>,
@@ -163,7 +162,7 @@ fn line(entry: &Entry, names: &Names, known: &[String], barn: Uuid) -> (ImportLi
     let horses: Vec<&Horse> = names.horses.iter().filter(|h| names_it(&text, &h.name)).collect();
     let people: Vec<&Person> = names.people.iter().filter(|p| names_it(&text, &p.name)).collect();
     let (day, days, from, to) = when(entry.from, entry.to);
-    let guessed = Kind::guessed(&entry.summary);
+    let guessed = AppointmentKind::guessed(&entry.summary);
     let kind = guessed.over_days(days as u16);
     let mut says = entry.doubts.clone();
     if kind != guessed {
@@ -186,7 +185,7 @@ fn line(entry: &Entry, names: &Names, known: &[String], barn: Uuid) -> (ImportLi
     let line = ImportLine {
         title: title.clone(),
         fate,
-        kind: Some(kind.word()),
+        kind: Some(kind),
         day: Some(day),
         days,
         from: Some(clock(from)),
@@ -199,7 +198,7 @@ fn line(entry: &Entry, names: &Names, known: &[String], barn: Uuid) -> (ImportLi
     let appointment = Appointment {
         // Made of the barn and the name in the other calendar, so that reading it twice adds nothing.
         id: Uuid::new_v5(&barn, uid.as_bytes()),
-        kind: kind.word().to_owned(),
+        kind,
         title,
         day,
         days,

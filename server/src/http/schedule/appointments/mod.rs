@@ -3,7 +3,7 @@
 pub(crate) mod import;
 
 use axum::{Json, extract::State, http::StatusCode};
-use cavesson_core::schedule::Appointment as Kind;
+use cavesson_core::schedule::AppointmentKind;
 use cavesson_formats::calendar::recurrence::Recurrence;
 use cavesson_store::{
     Update,
@@ -24,7 +24,6 @@ use crate::{
         extract::{Body, Id, QueryParams},
         schedule::{clock, settings::stretch},
         validate::Check,
-        words::AppointmentKind,
     },
     services::{
         barn_clock::{today_in, zone},
@@ -50,8 +49,7 @@ pub(crate) struct Window {
 pub(crate) struct AppointmentIn {
     /// The version that it was made from; 0 for a new one.
     version: i32,
-    #[schema(value_type = AppointmentKind)]
-    kind: String,
+    kind: AppointmentKind,
     title: String,
     /// Its first day.
     day: NaiveDate,
@@ -163,7 +161,7 @@ async fn look_ahead(
     }
     let mut horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
     horses.retain(|h| items.iter().any(|a| !a.is.wants.is_empty() && a.is.horses.contains(&h.id)));
-    let standings = standings(app, &signed.scope, &horses, &barn.posture, today).await?;
+    let standings = standings(app, &signed.scope, &horses, barn.posture, today).await?;
     let of_horse: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();
     let books = books(app, &signed.scope, &of_horse).await?;
     for a in items.iter_mut().filter(|a| !a.is.wants.is_empty()) {
@@ -206,18 +204,17 @@ pub(crate) async fn put(
 }
 
 fn checked(mut check: Check, id: Uuid, sent: &AppointmentIn, zone: Tz) -> Result<Appointment, Problem> {
-    let kind: Option<Kind> = sent.kind.parse().ok();
-    check.that(kind.is_some(), "kind", "pick one of the kinds");
+    let kind = sent.kind;
     let title = check.text("title", &sent.title, 120);
     check.day("day", sent.day);
     sent.skipped.iter().for_each(|&day| check.day("skipped", day));
     check.that((1..=400).contains(&sent.days), "days", "from 1 to 400 days in a row");
-    let several = kind.is_some_and(Kind::takes_whole_days);
+    let several = kind.takes_whole_days();
     check.that(sent.days == 1 || several, "days", "only a show or a lay-up takes several days in a row");
     let (from, to) = stretch(&mut check, "", &sent.from, &sent.to);
     check.that(sent.skipped.len() <= 200, "skipped", "at most 200 days can be left out");
     check.that(sent.wants.len() <= 20, "wants", "a show asks for at most 20 steps");
-    check.that(sent.wants.is_empty() || kind == Some(Kind::Show), "wants", "only a show asks for steps");
+    check.that(sent.wants.is_empty() || kind == AppointmentKind::Show, "wants", "only a show asks for steps");
     let many = sent.people.len() + sent.horses.len();
     check.that((1..=200).contains(&many), "horses", "say which horses or whom it takes");
     let rule = sent.rule.as_ref().map(|r| r.trim().to_owned()).filter(|r| !r.is_empty());
@@ -237,7 +234,7 @@ fn checked(mut check: Check, id: Uuid, sent: &AppointmentIn, zone: Tz) -> Result
     };
     let (people, horses) = (once(&sent.people), once(&sent.horses));
     let (skipped, wants) = (sent.skipped.clone(), sent.wants.clone());
-    let (kind, day, days) = (sent.kind.clone(), sent.day, sent.days);
+    let (day, days) = (sent.day, sent.days);
     Ok(Appointment {
         id,
         kind,
