@@ -129,5 +129,5 @@ fn fallen<'a>(course: &Course, residuals: impl Iterator<Item = &'a Residual>) ->
 
 fn share_nothing(course: &Course, a: StepIx, b: StepIx) -> bool {
     let (a, b) = (course.step(a), course.step(b));
-    a.rung != b.rung && (a.rung.chars().next() != b.rung.chars().next() || a.zone.is_none() || a.zone != b.zone)
+    a.rung != b.rung && (a.ladder != b.ladder || a.zone.is_none() || a.zone != b.zone)
 }

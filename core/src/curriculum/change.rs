@@ -109,7 +109,7 @@ impl Curriculum {
                         return Err(error(&rung.id, "this id is a rung's that ships with the application".into()));
                     }
                     None => {
-                        let same_ladder = |r: &Rung| r.id.chars().next() == rung.id.chars().next();
+                        let same_ladder = |r: &Rung| r.ladder() == rung.ladder();
                         let at = self.rungs.iter().rposition(same_ladder).map_or(self.rungs.len(), |at| at + 1);
                         self.rungs.insert(at, (**rung).clone());
                     }

@@ -2,7 +2,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use chrono::NaiveDate;
 
-use super::{Curriculum, Gait, Measure, Sides, Zone};
+use super::{Curriculum, Gait, Measure, Sides, WorkNeeds, Zone};
 use crate::response::Standard;
 
 /// Index of a [`Step`] in its [`Course`].
@@ -31,6 +31,12 @@ pub struct Step {
     pub standard: Standard,
     /// Standards that came later, with the first day of each.
     pub later: Vec<(NaiveDate, Standard)>,
+    /// The letter of its ladder.
+    pub ladder: char,
+    /// The cues in order, in one line.
+    pub ask: String,
+    /// What working it takes.
+    pub work: WorkNeeds,
     /// Whether it is taught here; what is left out or passed by is there for its record alone.
     pub taught: bool,
 }
@@ -49,6 +55,9 @@ impl Step {
             zone: None,
             standard,
             later: vec![],
+            ladder: id.chars().next().unwrap_or_default(),
+            ask: String::new(),
+            work: WorkNeeds::default(),
             taught: true,
         }
     }
@@ -124,6 +133,9 @@ impl Course {
                         zone: rung.zone,
                         standard: rung.standard,
                         later: curriculum.later_standards(&rung.id).to_vec(),
+                        ladder: rung.ladder(),
+                        ask: rung.ask.join(", "),
+                        work: curriculum.work_needs(rung).clone(),
                         taught: !curriculum.is_left_out(&rung.id) && !curriculum.is_passed(&rung.id),
                     },
                     needs,

@@ -6,7 +6,7 @@ use std::{
 use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 
-use super::{Choice, Course, Fault, Ladder, Need, Rung, School, Sign};
+use super::{Choice, Course, Fault, Ladder, Need, Rung, School, Sign, WorkNeeds};
 use crate::response::Standard;
 
 /// A problem found in curriculum data, with the place it stands.
@@ -43,6 +43,8 @@ pub struct Curriculum {
 struct LadderFile {
     letter: char,
     name: String,
+    #[serde(default)]
+    work: WorkNeeds,
     rung: Vec<Rung>,
 }
 
@@ -105,7 +107,7 @@ impl Curriculum {
         let (Some(tags), Some(schools), true) = (tags, schools, errors.is_empty()) else { return Err(errors) };
         let (mut ladders, mut rungs) = (vec![], vec![]);
         for file in files {
-            ladders.push(Ladder { letter: file.letter, name: file.name });
+            ladders.push(Ladder { letter: file.letter, name: file.name, work: file.work });
             rungs.extend(file.rung);
         }
         let all = Curriculum {
@@ -185,6 +187,13 @@ impl Curriculum {
         rung.needs.iter().chain(extra).filter(|n| !self.is_left_out(&n.rung) && !self.is_passed(&n.rung))
     }
 
+    /// What working a rung takes: its own needs, else those of its ladder.
+    pub fn work_needs<'a>(&'a self, rung: &'a Rung) -> &'a WorkNeeds {
+        static NOTHING_ELSE: LazyLock<WorkNeeds> = LazyLock::new(WorkNeeds::default);
+        let ladder = || self.ladders.iter().find(|l| l.letter == rung.ladder()).map(|l| &l.work);
+        rung.work.as_ref().or_else(ladder).unwrap_or(&NOTHING_ELSE)
+    }
+
     /// Standards of a rung that came later than its first, with the first day of each.
     pub fn later_standards(&self, rung: &str) -> &[(NaiveDate, Standard)] {
         self.standards.get(rung).map_or(&[], Vec::as_slice)
@@ -232,13 +241,13 @@ impl Curriculum {
 
     fn check_rung(&self, rung: &Rung, errors: &mut Vec<CurriculumError>) {
         let mut say = |problem: String| errors.push(error(&rung.id, problem));
-        if !rung.id.chars().next().is_some_and(|c| self.ladders.iter().any(|l| l.letter == c)) {
+        if !self.ladders.iter().any(|l| l.letter == rung.ladder()) {
             say("its first letter is no ladder's".into());
         }
         if rung.id.len() > 8 || !rung.id.chars().all(|c| c.is_ascii_alphanumeric()) {
             say("an id is a ladder's letter and a few letters or figures".into());
         }
-        if rung.name.trim().is_empty() || rung.name.len() > 60 {
+        if rung.name.trim().is_empty() || rung.name.chars().count() > 60 {
             say("it needs a name of at most 60 letters".into());
         }
         if rung.gaits.is_empty() || !rung.gaits.is_sorted_by(|a, b| a < b) {
@@ -252,6 +261,11 @@ impl Curriculum {
         }
         for tag in rung.faults.iter().filter(|t| self.fault(t).is_none()) {
             say(format!("its fault \"{tag}\" is not among the tags"));
+        }
+        let needs = self.work_needs(rung);
+        needs.problems().into_iter().for_each(|problem| say(problem.into()));
+        if needs.set_ups_on.as_ref().is_some_and(|on| self.rung(on).is_none()) {
+            say("its set-ups are ridden on a rung that does not exist".into());
         }
     }
 

@@ -7,6 +7,7 @@ mod gait;
 mod place;
 mod rung;
 mod school;
+mod work_needs;
 
 pub use change::{Change, DatedChange};
 pub(crate) use course::EMPTY_COURSE;
@@ -16,3 +17,4 @@ pub use gait::{Gait, Side, Sides};
 pub use place::{Hands, Place};
 pub use rung::{Fault, Ladder, Measure, Need, Rung, Sign, SignKind, Zone};
 pub use school::{Choice, ExtraNeed, School};
+pub use work_needs::{BitRoad, SubjectKind, WorkNeeds};

@@ -1,6 +1,6 @@
 use serde::{Deserialize, Serialize};
 
-use super::{Gait, Sides};
+use super::{Gait, Sides, WorkNeeds};
 use crate::{response::Standard, words::words};
 
 /// A ladder: rungs of one subject, in teaching order.
@@ -10,6 +10,9 @@ pub struct Ladder {
     pub letter: char,
     /// Its name: `Stop and back`.
     pub name: String,
+    /// What working its rungs takes, where a rung says nothing else.
+    #[serde(default)]
+    pub work: WorkNeeds,
 }
 
 /// How the answers on a rung are counted. What each says of owning the rung is in [`crate::belief::Count`].
@@ -116,6 +119,9 @@ pub struct Rung {
     /// How answers are counted.
     #[serde(default)]
     pub measure: Measure,
+    /// What working it takes, where that is not as for its whole ladder.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub work: Option<WorkNeeds>,
     /// Tags of the faults that show on this rung, commonest first.
     #[serde(default)]
     pub faults: Vec<String>,
@@ -125,6 +131,13 @@ pub struct Rung {
     /// A note on how it is taught.
     #[serde(default)]
     pub note: String,
+}
+
+impl Rung {
+    /// The letter of its ladder, with which its id begins.
+    pub fn ladder(&self) -> char {
+        self.id.chars().next().unwrap_or_default()
+    }
 }
 
 /// A fault, what it tells, and where to go with it.

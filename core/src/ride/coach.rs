@@ -198,8 +198,8 @@ fn pain(now: &Now<'_, '_>) -> Option<CoachLine> {
     }
     let fallen: Vec<StepIx> =
         here.iter().filter(|(_, asks)| asks.len() >= 3 && 4 * now.count(asks) <= asks.len()).map(|(&s, _)| s).collect();
-    let letter = |ix: StepIx| now.ride.course.step(ix).rung.chars().next();
-    let apart = fallen.iter().any(|&a| letter(a) != fallen.first().and_then(|&b| letter(b)));
+    let ladder = |ix: StepIx| now.ride.course.step(ix).ladder;
+    let apart = fallen.iter().any(|&a| fallen.first().is_some_and(|&b| ladder(a) != ladder(b)));
     let sound = other.len() >= 3 && 3 * now.count(&other) >= 2 * other.len();
     (apart && sound).then(|| {
         let all: Vec<&AskedRep> = fallen.iter().flat_map(|s| here[s].iter().copied()).collect();

@@ -7,7 +7,7 @@ use super::{
 };
 use crate::{
     advice::{Call, Posture, Standing, Status, capitalised},
-    curriculum::{Curriculum, Gait, Hands, Place, Side, StepIx},
+    curriculum::{Gait, Hands, Place, Side, StepIx},
     load::HeatBand,
     words::words,
 };
@@ -257,10 +257,10 @@ impl Maker<'_, '_, '_> {
         let usual = if because == Reason::Begin { 6 } else { 10 };
         let rested = if days_off(self.standing).is_some_and(|d| d >= LONG_OFF) { 80 } else { 100 };
         let reps = (usual * self.day.heat.reps_percent() * rested).div_ceil(10_000).max(3) as u8;
-        let ask = Curriculum::standard().rung(&step.rung).map(|r| r.ask.join(", ")).unwrap_or_default();
+        let ask = &step.ask;
         let mut says = step.standard_on(self.standing.on()).in_words();
         if !ask.is_empty() {
-            says = format!("{}. Standard: {says}", capitalised(&ask));
+            says = format!("{}. Standard: {says}", capitalised(ask));
         }
         if !self.standing.sides(ix).is_empty() && self.standing.days_at(ix, self.day.place) == 0 {
             says = format!("First time {}: start slower here. {says}", self.day.place.phrase());
@@ -274,8 +274,8 @@ impl Maker<'_, '_, '_> {
 
     /// Set-ups that do not go: on their own rung where the horse is on that ladder, else on the step itself.
     fn set_ups(&mut self, ix: StepIx) {
-        let lope = self.standing.course().step(ix).rung.starts_with('L');
-        let at = self.standing.course().find("L1").filter(|_| lope);
+        let course = self.standing.course();
+        let at = course.step(ix).work.set_ups_on.as_ref().and_then(|rung| course.find(rung));
         let times = self.habits.anticipated.get(&ix).copied().unwrap_or(0);
         let says = format!("It answered before the ask {times} times lately: position, wait, walk on. No go");
         self.parts.push(Part {
@@ -328,8 +328,8 @@ fn allowed(standing: &Standing<'_, '_>, ix: StepIx, heat: HeatBand, gentle: bool
 }
 
 fn other_ladder(standing: &Standing<'_, '_>, a: StepIx, b: StepIx) -> bool {
-    let letter = |ix: StepIx| standing.course().step(ix).rung.chars().next();
-    a != b && letter(a) != letter(b)
+    let ladder = |ix: StepIx| standing.course().step(ix).ladder;
+    a != b && ladder(a) != ladder(b)
 }
 
 /// Two subjects only where the first is nothing new, the day is cool, and the trainer wants to get on.

@@ -2,7 +2,7 @@
 
 use cavesson_core::{
     advice::{Call, Status},
-    curriculum::{self, Gait},
+    curriculum::{self, Curriculum, Gait, WorkNeeds},
     load::Weather,
     schedule::{
         Aim, AppointmentKind, BarnWeek, Effort, HorseContext, Motive, Outlook, Place, PlanningProblem, Rider, Span,
@@ -15,8 +15,15 @@ fn all_week(from: u16, to: u16) -> Vec<Span> {
     (0..7).map(|day| Span { day, from: 60 * from, to: 60 * to }).collect()
 }
 
+/// What working a step of the curriculum takes; a day out is none of its steps.
+fn needs_of(step: &str) -> WorkNeeds {
+    let shipped = Curriculum::standard();
+    let rung = shipped.rung(step.split('@').next().unwrap());
+    rung.map_or_else(WorkNeeds::outing, |rung| shipped.work_needs(rung).clone())
+}
+
 fn subject(step: &str, gait: Gait, motive: Motive) -> Subject {
-    Subject { step: step.into(), name: step.to_lowercase(), gait, motive, aim: None }
+    Subject { step: step.into(), name: step.to_lowercase(), gait, motive, aim: None, work: needs_of(step) }
 }
 
 fn mount(name: &str, age: Option<u32>, subjects: Vec<Subject>) -> HorseContext {
@@ -88,6 +95,20 @@ fn a_green_horse_is_ridden_by_those_it_knows_and_a_trainer() {
     assert_eq!(grown.week.works[0].riders, [(0, 3), (1, 0), (2, 2), (3, 4)]);
     assert!(green.works[0].1.riders.contains("usual usually rides it (free)"));
     assert!(green.works[0].1.riders.contains("Green") && !grown.works[0].1.riders.contains("Green"));
+}
+
+/// A ladder of a barn's own: its rungs are treated by what they say of themselves, as those that ship are.
+#[test]
+fn a_barns_own_cattle_rung_takes_cows_and_is_not_drilled() {
+    let work =
+        WorkNeeds { cattle: 2, days_between: 4, places: vec![curriculum::Place::Outside], ..WorkNeeds::default() };
+    let own = Subject { work, ..subject("X1", Gait::Jog, Motive::Next) };
+    let p = planning(mount("Copper", Some(9), vec![own]));
+    let it = &p.week.works[0];
+    assert_eq!((it.cows, it.gap_days, p.week.places[it.places[0]].id.as_str()), (2, 4, "outside"));
+    assert_eq!(p.works[0].1.gap.as_deref(), Some("It is not drilled: 4 days between"));
+    let rides = plan(&p.week, Effort { seed: 1, rounds: 2 }, &mut |_| true);
+    assert!(!rides.is_empty() && rides.iter().all(|r| r.day == 1 || r.day == 4), "only on days with cows: {rides:?}");
 }
 
 #[test]
@@ -195,6 +216,7 @@ fn facts(step: &str, status: Status) -> StepFacts {
         open: true,
         due: false,
         aim: None,
+        work: needs_of(step),
     }
 }
 

@@ -1,7 +1,7 @@
 //! The curriculum that ships, what its reader refuses, and what a barn may make of it.
 
 use cavesson_core::{
-    curriculum::{Change, Course, Curriculum, DatedChange, Gait, Ladder, Measure, Sides},
+    curriculum::{Change, Course, Curriculum, DatedChange, Gait, Ladder, Measure, Rung, Sides, WorkNeeds},
     response::{Share, Standard, Weight},
 };
 use chrono::NaiveDate;
@@ -157,7 +157,7 @@ fn own_rung(id: &str, needs: &[&str]) -> Change {
 fn a_barn_adds_changes_and_leaves_out() {
     let softer = Standard { weight: Weight::Egg, share: Share::percent(90).unwrap(), ..Standard::default() };
     let changes = [
-        Change::Ladder { ladder: Ladder { letter: 'X', name: "Roping".into() } },
+        Change::Ladder { ladder: Ladder { letter: 'X', name: "Roping".into(), work: WorkNeeds::default() } },
         own_rung("X1", &["T3"]),
         own_rung("X2", &["X1"]),
         Change::Standard { rung: "T1".into(), standard: softer },
@@ -189,6 +189,34 @@ fn a_barn_adds_changes_and_leaves_out() {
 }
 
 #[test]
+fn what_a_rung_takes_stands_in_its_data_or_in_its_ladders() {
+    let cattle = WorkNeeds { cattle: 1, days_between: 3, ..WorkNeeds::default() };
+    let Change::Rung { rung: on_foot } = own_rung("X2", &["X1"]) else { unreachable!() };
+    let on_foot = Rung { work: Some(WorkNeeds::default()), ask: vec!["sit".into(), "wait".into()], ..*on_foot };
+    let changes = [
+        Change::Ladder { ladder: Ladder { letter: 'X', name: "Roping".into(), work: cattle.clone() } },
+        own_rung("X1", &["T3"]),
+        Change::Rung { rung: Box::new(on_foot) },
+    ];
+    let ours = Curriculum::standard().changed(&changes.map(|change| DatedChange { on: on(1), change })).unwrap();
+    let course = ours.course();
+    let step = |id: &str| course.step(course.find(id).unwrap());
+    assert_eq!((&step("X1").work, step("X1").ladder), (&cattle, 'X'));
+    assert_eq!((&step("X2").work, step("X2").ask.as_str()), (&WorkNeeds::default(), "sit, wait"));
+    for (wrong, says) in [
+        (WorkNeeds { days_between: 0, ..cattle.clone() }, "1 to 30 days"),
+        (WorkNeeds { places: vec![], ..cattle.clone() }, "needs a place"),
+        (WorkNeeds { cattle: 21, ..cattle.clone() }, "at most 20 cows"),
+        (WorkNeeds { set_ups_on: Some("Z9".into()), ..cattle }, "does not exist"),
+    ] {
+        let Change::Rung { rung } = own_rung("T7", &["T3"]) else { unreachable!() };
+        let change = Change::Rung { rung: Box::new(Rung { work: Some(wrong), ..*rung }) };
+        let errors = Curriculum::standard().changed(&[DatedChange { on: on(1), change }]).unwrap_err();
+        assert!(errors[0].to_string().contains(says), "{says}: {errors:?}");
+    }
+}
+
+#[test]
 fn a_change_that_cannot_be_is_refused_and_says_why() {
     let dated = |change| DatedChange { on: on(1), change };
     let cases: Vec<(Vec<Change>, &str)> = vec![
@@ -198,7 +226,7 @@ fn a_change_that_cannot_be_is_refused_and_says_why() {
         (vec![own_rung("T7", &["T8"]), own_rung("T8", &["T7"])], "T7: it needs itself by way of its needs"),
         (vec![Change::LeaveOut { rung: "Z1".into() }], "Z1: there is no such rung"),
         (
-            vec![Change::Ladder { ladder: Ladder { letter: 'T', name: "Mine".into() } }],
+            vec![Change::Ladder { ladder: Ladder { letter: 'T', name: "Mine".into(), work: WorkNeeds::default() } }],
             "Mine: the letter T is another ladder's",
         ),
         (

@@ -182,7 +182,7 @@ pub(crate) fn outlook(
     let all: Vec<(String, Want)> = wants.iter().map(of).collect();
     let serves: BTreeSet<StepIx> =
         wants.iter().filter_map(|w| course.find(w)).flat_map(|w| course.down_from(w)).collect();
-    let steps: Vec<StepFacts> = standing.steps.iter().map(|s| s.facts(None)).collect();
+    let steps: Vec<StepFacts> = standing.steps.iter().map(|s| s.facts(None, course)).collect();
     let other = could_wait(&steps, |s| course.find(&s.step).is_some_and(|ix| serves.contains(&ix)));
     let told: Vec<Want> = all.iter().map(|(_, w)| w.clone()).collect();
     let warns = warning(&told, &other);

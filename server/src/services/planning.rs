@@ -240,7 +240,8 @@ fn spans<'a>(away: impl Iterator<Item = &'a Away>, start: NaiveDate) -> Vec<Span
 fn mount(horse: &Horse, standing: Option<&StandingOut>, diary: &Diary, book: &Book, today: NaiveDate) -> HorseContext {
     let show = diary.show_of(horse.id, &book.course);
     let aim = |s: &StepStanding| show.as_ref().and_then(|show| show.aim(s, &book.course));
-    let steps = standing.map(|s| s.steps.iter().map(|s| s.facts(aim(s))).collect::<Vec<_>>()).unwrap_or_default();
+    let steps =
+        standing.map(|s| s.steps.iter().map(|s| s.facts(aim(s), &book.course)).collect::<Vec<_>>()).unwrap_or_default();
     let next = standing.and_then(|s| s.line.main.as_ref()).map(|m| m.id.as_str());
     HorseContext {
         name: horse.name.clone(),

@@ -2545,9 +2545,18 @@ export interface components {
             before: components["schemas"]["BeforeOut"][];
             /** @description What it needs as it was written, with what is passed by or left out here. */
             below: string[];
+            /** @description Whether it is worked on cattle: a cow is named then. */
+            cattle: boolean;
             cautions: string[];
+            /**
+             * Format: int32
+             * @description Fewest days from one ride of it to the next.
+             */
+            days_between: number;
             /** @description Tags of the faults that show on it, commonest first. */
             faults: string[];
+            /** @description Whether it is worked on the flag. */
+            flag: boolean;
             gaits: components["schemas"]["Gait"][];
             id: string;
             ladder: string;
@@ -2559,6 +2568,8 @@ export interface components {
             note: string;
             /** @description Counted as owned where others need it. */
             passed: boolean;
+            /** @description Where it is worked. */
+            places: components["schemas"]["Place"][];
             sides: components["schemas"]["Side"][];
             /** @description What owning it means today. */
             standard: components["schemas"]["StandardOut"];

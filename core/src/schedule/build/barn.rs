@@ -2,7 +2,7 @@
 
 use crate::{
     advice::{Call, Status},
-    curriculum::{self, Gait},
+    curriculum::{self, Gait, WorkNeeds},
     load::Weather,
     schedule::{DAYS, Ix, Place, Rider, Span, WeekProblem},
     words::words,
@@ -27,6 +27,8 @@ pub struct StepFacts {
     pub due: bool,
     /// The show that it is wanted for, itself or for what rests on it.
     pub aim: Option<Aim>,
+    /// What working it takes.
+    pub work: WorkNeeds,
 }
 
 /// The show that a step is wanted for.
@@ -70,6 +72,8 @@ pub struct Subject {
     pub motive: Motive,
     /// The show that wants it.
     pub aim: Option<Aim>,
+    /// What working it takes.
+    pub work: WorkNeeds,
 }
 
 /// A horse of the string.

@@ -6,7 +6,7 @@ use super::{
 };
 use crate::{
     advice::Call,
-    curriculum::{self, Gait},
+    curriculum::{Gait, WorkNeeds},
     load::{HeatBand, Weather},
     schedule::{Before, DAYS, Heat, Horse, Ix, Ride, Span, WeekProblem, Work},
 };
@@ -97,30 +97,23 @@ fn days_away(mount: &HorseContext) -> usize {
 
 fn work(barn: &BarnWeek, h: Ix, mount: &HorseContext, subject: &Subject) -> (Work, WorkReasons) {
     let ride_load = ride_load(subject.gait, mount.age);
-    let ladder = if subject.motive == Motive::Out { 'O' } else { subject.step.chars().next().unwrap_or('S') };
-    let (gap_days, gap) = match (ladder, subject.motive) {
-        ('C' | 'P', _) => (3, Some("Cattle, flag and pattern are not drilled: three days between")),
-        (_, Motive::Keep | Motive::Out) => (3, Some("A few reps now and then keep it: three days between")),
-        (_, Motive::UnderWay) => (2, Some("Something else the day between, so that it does not drill")),
-        _ => (1, None),
-    };
+    let (gap_days, gap) = gap(subject);
     let (riders, who) = riders(barn, mount);
     let plain = subject.motive.worth();
     let (worth, for_show) = match &subject.aim {
         Some(aim) => aim.weigh(plain),
         None => (plain.to_vec(), String::new()),
     };
-    let cows = u16::from(ladder == 'C' && !["C1", "C2", "C3"].contains(&step_rung(&subject.step)));
     let work = Work {
         id: format!("{}: {}", mount.name, subject.name),
         horse: h,
         minutes: ride_load.total,
         load: ride_load.load,
-        places: places(barn, ladder, subject.gait),
+        places: places(barn, &subject.work, subject.gait),
         riders,
         worth,
         gap_days,
-        cows,
+        cows: subject.work.cattle,
     };
     let m = ride_load.minutes;
     let gaits = [(m.stand, "standing"), (m.walk, "walk"), (m.jog, "jog"), (m.lope, "lope"), (m.run, "run")];
@@ -129,26 +122,32 @@ fn work(barn: &BarnWeek, h: Ix, mount: &HorseContext, subject: &Subject) -> (Wor
         motive: subject.motive,
         worth: [subject.motive.says(), &for_show].map(str::trim).join(". ").trim_end_matches(". ").to_owned(),
         load: format!("{} minutes: {}. Minutes × intensity make {}", ride_load.total, gaits.join(", "), ride_load.load),
-        gap: gap.map(str::to_owned),
+        gap,
         riders: who,
     };
     (work, why)
 }
 
-fn step_rung(step: &str) -> &str {
-    step.split('@').next().unwrap_or(step)
+/// Days between two rides of a subject, and why: what the rung asks for, and what its motive does (common practice, no published
+/// source).
+fn gap(subject: &Subject) -> (u8, Option<String>) {
+    let needed = subject.work.days_between;
+    let (gap, why) = match subject.motive {
+        Motive::Keep | Motive::Out => (3, "A few reps now and then keep it: three days between"),
+        Motive::UnderWay => (2, "Something else the day between, so that it does not drill"),
+        Motive::Slipping | Motive::Next => (1, ""),
+    };
+    match needed {
+        needed if subject.work.is_spared() && needed >= gap => {
+            (needed, Some(format!("It is not drilled: {needed} days between")))
+        }
+        _ => (gap, Some(why.to_owned()).filter(|why| !why.is_empty())),
+    }
 }
 
-/// Where a ladder is worked: starts in the round pen or the arena, obstacles and days out beyond it, the rest in the arena.
-fn places(barn: &BarnWeek, ladder: char, gait: Gait) -> Vec<Ix> {
-    use curriculum::Place::{Arena, Outside, RoundPen, Trail};
-    let wanted: &[curriculum::Place] = match ladder {
-        'O' => &[Outside, Trail],
-        'G' | 'S' | 'B' => &[RoundPen, Arena],
-        'T' | 'R' if gait <= Gait::Jog => &[RoundPen, Arena],
-        _ => &[Arena],
-    };
-    (0..barn.places.len()).filter(|&p| wanted.contains(&barn.places[p].0)).collect()
+/// The places of the barn where it can be worked.
+fn places(barn: &BarnWeek, needs: &WorkNeeds, gait: Gait) -> Vec<Ix> {
+    (0..barn.places.len()).filter(|&p| needs.fits(barn.places[p].0, gait)).collect()
 }
 
 /// Who may ride a horse, and what that costs: its usual rider nothing, who rode it lately little. A green horse is ridden only

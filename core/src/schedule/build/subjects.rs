@@ -3,7 +3,7 @@
 use super::barn::{Motive, StepFacts, Subject};
 use crate::{
     advice::{Call, Status},
-    curriculum::Gait,
+    curriculum::{Gait, WorkNeeds},
 };
 
 /// Not more than two of a kind, so that a week does not split a horse's days among too many things.
@@ -39,10 +39,18 @@ pub fn subjects(steps: &[StepFacts], next: Option<&str>) -> Vec<Subject> {
         gait: Gait::Walk,
         motive: Motive::Out,
         aim: None,
+        work: WorkNeeds::outing(),
     });
     out
 }
 
 fn subject(s: &StepFacts, motive: Motive) -> Subject {
-    Subject { step: s.step.clone(), name: s.name.clone(), gait: s.gait, motive, aim: s.aim.clone() }
+    Subject {
+        step: s.step.clone(),
+        name: s.name.clone(),
+        gait: s.gait,
+        motive,
+        aim: s.aim.clone(),
+        work: s.work.clone(),
+    }
 }

@@ -4,7 +4,7 @@ pub(crate) mod change;
 
 use axum::{Json, extract::State};
 use cavesson_core::{
-    curriculum::{Curriculum, Gait, Measure, Rung, Side, SignKind, Step, Zone},
+    curriculum::{Curriculum, Gait, Measure, Place, Rung, Side, SignKind, Step, Zone},
     response::{Standard, Weight},
 };
 use chrono::NaiveDate;
@@ -102,6 +102,14 @@ pub(crate) struct RungOut {
     /// How its answers are counted: reps, laps, nose-ups, set-ups, tries, rein-share, mounts.
     measure: String,
     zone: Option<Zone>,
+    /// Whether it is worked on cattle: a cow is named then.
+    cattle: bool,
+    /// Whether it is worked on the flag.
+    flag: bool,
+    /// Where it is worked.
+    places: Vec<Place>,
+    /// Fewest days from one ride of it to the next.
+    days_between: u8,
     /// Whether it is taught here; what is not is left out or passed by.
     taught: bool,
     /// Counted as owned where others need it.
@@ -192,10 +200,11 @@ fn measure_word(measure: Measure) -> String {
 }
 
 fn rung_out(c: &Curriculum, r: &Rung, today: NaiveDate) -> RungOut {
+    let work = c.work_needs(r);
     RungOut {
         id: r.id.clone(),
         name: r.name.clone(),
-        ladder: r.id.chars().take(1).collect(),
+        ladder: r.ladder().to_string(),
         sides: r.sides.list().to_vec(),
         gaits: r.gaits.clone(),
         ask: r.ask.clone(),
@@ -206,6 +215,10 @@ fn rung_out(c: &Curriculum, r: &Rung, today: NaiveDate) -> RungOut {
         below: r.needs.iter().map(|n| n.clone().into()).collect(),
         measure: measure_word(r.measure),
         zone: r.zone,
+        cattle: work.cattle > 0,
+        flag: work.flag,
+        places: work.places.clone(),
+        days_between: work.days_between,
         taught: !c.is_left_out(&r.id) && !c.is_passed(&r.id),
         passed: c.is_passed(&r.id),
         faults: r.faults.clone(),

@@ -212,7 +212,7 @@ fn before(
         fastest: steps.iter().map(|&s| standing.course().step(s).gait).max().filter(|g| *g > Gait::Stand),
         age: foaled.map(|y| ride.ridden_on.year() - y),
         days_ridden: record.days.len() as u32,
-        cattle: steps.iter().any(|&s| standing.course().step(s).rung.starts_with('C')),
+        cattle: steps.iter().any(|&s| standing.course().step(s).work.cattle > 0),
         spurs: gear.iter().any(|g| g.kind == GearKind::Spurs),
         unsettled: is_unsettled(signs(), record.days.iter().map(|d| d.date), ride.ridden_on),
         away: ride.place.is_away(),

@@ -5,7 +5,6 @@ use std::collections::{BTreeMap, BTreeSet};
 use axum::{Json, extract::State};
 use cavesson_core::{
     barn::MissedReason,
-    curriculum::Curriculum,
     load::{self, LoggedRide, mondays},
     schedule::usual_minutes,
 };
@@ -25,7 +24,7 @@ use crate::{
     App, Problem,
     auth::SignedIn,
     http::extract::QueryParams,
-    services::{barn_clock::today_in, diary},
+    services::{barn_clock::today_in, book::book, diary},
 };
 
 /// How far back.
@@ -145,7 +144,9 @@ pub(crate) async fn read(
         .map(|p| Row { id: p.id.to_string(), name: p.name.clone(), rides: count(&|r| r.rider_id == p.id) })
         .filter(|row| row.rides.iter().any(|n| *n > 0))
         .collect();
-    let subjects = Curriculum::standard()
+    let book = book(&app, &signed.scope, None).await?;
+    let subjects = book
+        .curriculum
         .ladders()
         .iter()
         .map(|l| {

@@ -257,7 +257,7 @@ pub(crate) fn horse_out(course: &Course, call: &HorseCall) -> HorseCallOut {
 
 impl StepStanding {
     /// As far as a week asks, with the show that it is wanted for.
-    pub(crate) fn facts(&self, aim: Option<Aim>) -> StepFacts {
+    pub(crate) fn facts(&self, aim: Option<Aim>, course: &Course) -> StepFacts {
         StepFacts {
             step: self.id.clone(),
             name: self.name.clone(),
@@ -267,6 +267,7 @@ impl StepStanding {
             open: self.holes.is_empty(),
             due: self.due,
             aim,
+            work: course.find(&self.id).map(|ix| course.step(ix).work.clone()).unwrap_or_default(),
         }
     }
 }

@@ -11,6 +11,17 @@ const list = (text: string) =>
     .map((t) => t.trim())
     .filter(Boolean);
 
+/** What working it takes, where it is not as for the rest of its ladder. */
+function workNeeds(form: { worked: string; between: string; where: string }) {
+  return {
+    subject: form.worked === "cattle" ? "cattle" : "other",
+    cattle: form.worked === "cattle" ? 1 : 0,
+    flag: form.worked === "flag",
+    days_between: Number(form.between),
+    places: form.where.split(" "),
+  };
+}
+
 /** A rung of the barn's own, on a ladder that is there or on a new one. */
 export function OwnRungForm({ book, onClose }: { book: Schemas["CurriculumOut"]; onClose: () => void }) {
   const client = useQueryClient();
@@ -27,6 +38,9 @@ export function OwnRungForm({ book, onClose }: { book: Schemas["CurriculumOut"];
     answer: "",
     fault: "leans",
     caution: "",
+    worked: "",
+    between: "1",
+    where: "arena",
   });
   const save = useMutation({
     mutationFn: async () => {
@@ -37,10 +51,11 @@ export function OwnRungForm({ book, onClose }: { book: Schemas["CurriculumOut"];
             body: { change: body },
           }),
         );
+      const own = form.worked ? workNeeds(form) : undefined;
       if (form.newLadder.trim())
         await change(ids[0], {
           kind: "ladder",
-          ladder: { letter: form.id.slice(0, 1), name: form.newLadder.trim() },
+          ladder: { letter: form.id.slice(0, 1), name: form.newLadder.trim(), work: own },
         });
       await change(ids[1], {
         kind: "rung",
@@ -54,6 +69,7 @@ export function OwnRungForm({ book, onClose }: { book: Schemas["CurriculumOut"];
           answer: list(form.answer),
           faults: [form.fault],
           cautions: [form.caution.trim() || "As your instructor and local rules say"],
+          work: own,
         },
       });
     },
@@ -88,6 +104,37 @@ export function OwnRungForm({ book, onClose }: { book: Schemas["CurriculumOut"];
       <TextField {...field("answer", "The answer, one part or two")} />
       <Pick {...field("fault", "The fault it shows")} options={book.faults.map((f) => [f.tag, f.name])} />
       <TextField {...field("caution", "A caution in a few words")} />
+      <Pick
+        {...field("worked", "Worked on")}
+        none="as the rest of its ladder"
+        options={[
+          ["alone", "the horse alone"],
+          ["flag", "the flag"],
+          ["cattle", "cattle"],
+        ]}
+      />
+      {form.worked && (
+        <>
+          <Pick
+            {...field("between", "How often")}
+            options={[
+              ["1", "any two days"],
+              ["2", "every other day at the most"],
+              ["3", "every third day at the most"],
+              ["7", "once a week at the most"],
+            ]}
+          />
+          <Pick
+            {...field("where", "Where")}
+            options={[
+              ["arena", "the arena"],
+              ["round-pen arena", "the round pen or the arena"],
+              ["outside trail", "outside or on the trail"],
+              ["round-pen arena outside trail", "anywhere"],
+            ]}
+          />
+        </>
+      )}
     </FormDialog>
   );
 }

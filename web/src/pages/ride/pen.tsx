@@ -63,7 +63,8 @@ export function Pen({ ride, book, standing, start }: Props) {
   const draft = session.drafts[0];
   const rung = book.rungs.find((r) => r.id === (draft?.rung ?? current.rung));
   const counts = rung && !draft ? rung.measure !== "reps" : false;
-  const around = { riderId: now.riderId, cow: current.rung.startsWith("C") ? now.cow : null };
+  const onCattle = book.rungs.some((r) => r.id === current.rung && r.cattle);
+  const around = { riderId: now.riderId, cow: onCattle ? now.cow : null };
   const { riderId, cow } = around;
 
   const keep = useCallback(
@@ -255,13 +256,7 @@ export function Pen({ ride, book, standing, start }: Props) {
         <PlanSheet ride={ride} plan={plan} book={book} mayChange onClose={() => setSheet(null)} />
       )}
       {sheet === "hand-over" && (
-        <HandOver
-          ride={ride}
-          now={now}
-          cattle={current.rung.startsWith("C")}
-          onChange={setNow}
-          onClose={() => setSheet(null)}
-        />
+        <HandOver ride={ride} now={now} cattle={onCattle} onChange={setNow} onClose={() => setSheet(null)} />
       )}
       {sheet === "keys" && <RideKeys onClose={() => setSheet(null)} />}
     </Box>
