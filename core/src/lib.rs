@@ -19,3 +19,7 @@ pub mod schedule;
 mod words;
 
 pub use words::UnknownWord;
+
+/// A fingerprint of this build's rules and data: 16 hexadecimal digits that change with any of them. What was computed under another
+/// one may come out otherwise now.
+pub const FINGERPRINT: &str = env!("CORE_FINGERPRINT");

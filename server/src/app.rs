@@ -4,7 +4,7 @@ use cavesson_sim::{WeatherSource, WeatherStation};
 use sqlx::PgPool;
 use tokio::sync::Semaphore;
 
-use crate::{http::StandingCaches, services::book::Books};
+use crate::services::{book::Books, compute::ComputePool, standing::StandingCaches};
 
 /// How this server runs.
 #[derive(Debug, Clone)]
@@ -23,6 +23,10 @@ pub struct App {
     pub(crate) db: PgPool,
     pub(crate) books: Arc<Books>,
     pub(crate) caches: StandingCaches,
+    /// Standings, plans of rides, and the judging of weeks.
+    pub(crate) compute: ComputePool,
+    /// Searches for a week.
+    pub(crate) searches: ComputePool,
     pub(crate) options: Arc<Options>,
     pub(crate) weather: Option<Arc<dyn WeatherSource + Send + Sync>>,
     /// Passwords are costly to check on purpose; only so many at a time.
@@ -37,6 +41,8 @@ impl App {
             db,
             books: Arc::default(),
             caches: StandingCaches::default(),
+            compute: ComputePool::new(std::thread::available_parallelism().map_or(2, usize::from), 64, 2),
+            searches: ComputePool::new(1, 4, 6),
             weather: options.weather_stand_in.then(station),
             options: Arc::new(options),
             password_checks: Arc::new(Semaphore::new(2)),

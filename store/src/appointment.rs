@@ -52,7 +52,7 @@ macro_rules! select_appointments {
 /// Appointments that may come to a day between two, both included: those that repeat, and those whose days lie there.
 pub async fn between(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Appointment>> {
     Ok(select_appointments!(
-        "a.day <= $4 and (a.rule is not null or a.day + a.days > $3) order by a.day, a.from_minute, a.id limit 2000",
+        "a.day <= $4 and (a.rule is not null or a.day + a.days > $3) order by a.day, a.from_minute, a.id",
         scope.barn,
         scope.owned_by,
         from,

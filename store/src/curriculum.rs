@@ -29,7 +29,7 @@ pub async fn changes(db: &PgPool, scope: &Scope) -> Result<Vec<KeptChange>> {
     let rows = sqlx::query!(
         r#"select c.id, c.horse_id, c.holds_on, c.body, c.created_at, p.name from curriculum_change c
            join person p on p.barn_id = c.barn_id and p.id = c.made_by
-           where c.barn_id = $1 order by c.place"#,
+           where c.barn_id = $1 order by c.position"#,
         scope.barn
     )
     .fetch_all(db)

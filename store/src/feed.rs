@@ -53,7 +53,7 @@ pub async fn list(db: &PgPool, scope: &Scope) -> Result<Vec<Feed>> {
         r#"select f.id, f.person_id, f.horse_id, coalesce(p.name, h.name) as "name!", f.created_at from feed f
            left join person p on p.barn_id = f.barn_id and p.id = f.person_id
            left join horse h on h.barn_id = f.barn_id and h.id = f.horse_id
-           where f.barn_id = $1 order by 4, f.id limit 500"#,
+           where f.barn_id = $1 order by 4, f.id"#,
         scope.barn
     )
     .fetch_all(db)
@@ -115,7 +115,7 @@ pub async fn rides(db: &PgPool, shown: &Shown, from: NaiveDate, to: NaiveDate) -
            join person p on p.barn_id = r.barn_id and p.id = r.rider_id
            where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.starts_at is not null and r.missed is null
              and ($4::uuid is null or r.rider_id = $4) and ($5::uuid is null or r.horse_id = $5)
-           order by r.ridden_on, r.starts_at, r.id limit 5000"#,
+           order by r.ridden_on, r.starts_at, r.id"#,
         shown.barn_id,
         from,
         to,

@@ -58,7 +58,7 @@ macro_rules! select_gear {
 /// The gear of a horse, that in use first; days are counted up to the day before `before`.
 pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, before: NaiveDate) -> Result<Vec<Gear>> {
     Ok(select_gear!(
-        "g.horse_id = $4 order by g.archived_at is not null, g.kind, g.since desc, g.name, g.id limit 200",
+        "g.horse_id = $4 order by g.archived_at is not null, g.kind, g.since desc, g.name, g.id",
         scope.barn,
         scope.owned_by,
         before,

@@ -56,6 +56,20 @@ pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit
     Ok(Page::of(rows, offset, limit))
 }
 
+/// Horses that are in work, all of them, by name.
+pub async fn in_work(db: &PgPool, scope: &Scope) -> Result<Vec<Horse>> {
+    Ok(sqlx::query_as!(
+        Horse,
+        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", note, log_revision, archived_at, version
+         from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and archived_at is null
+         order by name, id"#,
+        scope.barn,
+        scope.owned_by
+    )
+    .fetch_all(db)
+    .await?)
+}
+
 /// One horse.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Horse>> {
     Ok(sqlx::query_as!(

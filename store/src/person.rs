@@ -78,6 +78,18 @@ pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit
     Ok(Page::of(rows, offset, limit))
 }
 
+/// People of the barn who are not archived, all of them, by name.
+pub async fn in_barn(db: &PgPool, scope: &Scope) -> Result<Vec<Person>> {
+    Ok(sqlx::query_as!(
+        Person,
+        r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
+           where barn_id = $1 and archived_at is null order by name, id"#,
+        scope.barn
+    )
+    .fetch_all(db)
+    .await?)
+}
+
 /// One person.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Person>> {
     Ok(sqlx::query_as!(

@@ -46,7 +46,7 @@ pub struct Checked {
 pub async fn edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Edit>> {
     Ok(sqlx::query_as!(
         Edit,
-        r#"select id, edit as "edit: EditKind", step, into_step from ride_edit where barn_id = $1 and ride_id = $2 order by place"#,
+        r#"select id, edit as "edit: EditKind", step, into_step from ride_edit where barn_id = $1 and ride_id = $2 order by position"#,
         scope.barn,
         ride
     )
@@ -113,7 +113,7 @@ pub async fn swaps(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate
         r#"select r.horse_id, r.ridden_on as "on", e.step as "from", e.into_step as "to!"
            from ride_edit e join ride r on r.barn_id = e.barn_id and r.id = e.ride_id
            where e.barn_id = $1 and r.horse_id = any($2) and r.ridden_on >= $3 and e.edit = 'swap'
-           order by r.horse_id, r.ridden_on, e.place"#,
+           order by r.horse_id, r.ridden_on, e.position"#,
         scope.barn,
         horses,
         since
@@ -217,9 +217,8 @@ fn air(decicelsius: i16, humidity: i16) -> Result<Weather> {
 
 /// The barn's own words for rungs.
 pub async fn aliases(db: &PgPool, scope: &Scope) -> Result<Vec<(String, String)>> {
-    let rows = sqlx::query!("select word, rung from alias where barn_id = $1 order by word limit 500", scope.barn)
-        .fetch_all(db)
-        .await?;
+    let rows =
+        sqlx::query!("select word, rung from alias where barn_id = $1 order by word", scope.barn).fetch_all(db).await?;
     Ok(rows.into_iter().map(|r| (r.word, r.rung)).collect())
 }
 

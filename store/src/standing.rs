@@ -10,13 +10,13 @@ use crate::{Result, Scope};
 
 /// What a kept computation was made from; good only while all of it is the same.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct MadeFrom {
+pub struct ComputedFrom {
     /// The horse's log revision.
     pub revision: i64,
     /// The day it speaks of.
     pub as_of: NaiveDate,
     /// Posture and model.
-    pub made_with: String,
+    pub computed_with: String,
 }
 
 /// The kept computations of the horses that have one.
@@ -24,9 +24,9 @@ pub async fn get_many(
     db: &PgPool,
     scope: &Scope,
     horses: &[Uuid],
-) -> Result<HashMap<Uuid, (MadeFrom, serde_json::Value)>> {
+) -> Result<HashMap<Uuid, (ComputedFrom, serde_json::Value)>> {
     let rows = sqlx::query!(
-        "select horse_id, revision, as_of, made_with, body from standing where barn_id = $1 and horse_id = any($2)",
+        "select horse_id, revision, as_of, computed_with, body from standing where barn_id = $1 and horse_id = any($2)",
         scope.barn,
         horses
     )
@@ -34,21 +34,26 @@ pub async fn get_many(
     .await?;
     Ok(rows
         .into_iter()
-        .map(|r| (r.horse_id, (MadeFrom { revision: r.revision, as_of: r.as_of, made_with: r.made_with }, r.body)))
+        .map(|r| {
+            (
+                r.horse_id,
+                (ComputedFrom { revision: r.revision, as_of: r.as_of, computed_with: r.computed_with }, r.body),
+            )
+        })
         .collect())
 }
 
-/// What each horse of the barn has shown of how the barn's horses go, as far as it was computed by this model.
-pub async fn shown(db: &PgPool, scope: &Scope, model: &str) -> Result<Vec<(Uuid, serde_json::Value)>> {
+/// What each horse of the barn has evidence of how the barn's horses go, as far as it was computed by this model.
+pub async fn evidence(db: &PgPool, scope: &Scope, model: &str) -> Result<Vec<(Uuid, serde_json::Value)>> {
     let rows = sqlx::query!(
-        r#"select horse_id, shown as "shown!" from standing
-           where barn_id = $1 and shown is not null and split_part(made_with, '/', 1) = $2 order by horse_id"#,
+        r#"select horse_id, evidence as "evidence!" from standing
+           where barn_id = $1 and evidence is not null and split_part(computed_with, '/', 1) = $2 order by horse_id"#,
         scope.barn,
         model
     )
     .fetch_all(db)
     .await?;
-    Ok(rows.into_iter().map(|r| (r.horse_id, r.shown)).collect())
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.evidence)).collect())
 }
 
 /// Keeps a computation, with what it says of the barn. An older revision never replaces a newer one.
@@ -56,24 +61,24 @@ pub async fn put(
     db: &PgPool,
     scope: &Scope,
     horse: Uuid,
-    from: &MadeFrom,
+    from: &ComputedFrom,
     body: &serde_json::Value,
-    shown: &serde_json::Value,
+    evidence: &serde_json::Value,
 ) -> Result<()> {
     sqlx::query!(
-        "insert into standing (barn_id, horse_id, revision, as_of, made_with, body, shown)
+        "insert into standing (barn_id, horse_id, revision, as_of, computed_with, body, evidence)
          values ($1, $2, $3, $4, $5, $6, $7)
          on conflict (barn_id, horse_id) do update
-         set revision = excluded.revision, as_of = excluded.as_of, made_with = excluded.made_with, body = excluded.body,
-             shown = excluded.shown
+         set revision = excluded.revision, as_of = excluded.as_of, computed_with = excluded.computed_with, body = excluded.body,
+             evidence = excluded.evidence
          where standing.revision <= excluded.revision",
         scope.barn,
         horse,
         from.revision,
         from.as_of,
-        from.made_with,
+        from.computed_with,
         body,
-        shown
+        evidence
     )
     .execute(db)
     .await?;

@@ -3,14 +3,16 @@
 use cavesson_core::{
     barn::{MissedReason, RideState},
     curriculum::Place,
-    load::GaitMinutes,
 };
 use chrono::{NaiveDate, NaiveTime};
 use serde_json::Value;
-use sqlx::{PgPool, types::Json};
+use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Result, Scope, Update, log::dropped};
+use crate::{
+    Result, Scope, Update,
+    log::{dropped, ride::MinutesByGait},
+};
 
 /// The plan of a week.
 #[derive(Debug, Clone, PartialEq)]
@@ -170,7 +172,7 @@ pub struct Ridden {
     /// Why it was not ridden.
     pub missed: Option<MissedReason>,
     /// Minutes by gait, where they were told.
-    pub minutes: Option<Json<GaitMinutes>>,
+    pub minutes: Option<MinutesByGait>,
     /// The steps that were worked, as `rung@gait`.
     pub steps: Vec<String>,
 }
@@ -181,7 +183,9 @@ pub async fn rides(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -
         Ridden,
         r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place as "place: Place", r.state as "state: RideState",
                   r.work, r.missed as "missed: MissedReason",
-                  r.minutes as "minutes: Json<GaitMinutes>", r.steps
+                  case when r.stand_minutes is not null
+                      then array[r.stand_minutes, r.walk_minutes, r.jog_minutes, r.lope_minutes, r.run_minutes] end
+                      as "minutes: MinutesByGait", r.steps
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.ridden_on between $3 and $4
@@ -238,7 +242,7 @@ pub struct Worked {
     /// Why it was not ridden.
     pub missed: Option<MissedReason>,
     /// Minutes by gait, where they were told.
-    pub minutes: Option<Json<GaitMinutes>>,
+    pub minutes: Option<MinutesByGait>,
     /// The steps that were worked, as `rung@gait`.
     pub steps: Vec<String>,
 }
@@ -248,7 +252,9 @@ pub async fn worked(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) 
     Ok(sqlx::query_as!(
         Worked,
         r#"select r.horse_id, r.rider_id, r.ridden_on, r.place as "place: Place", r.state = 'planned' as "waits!", r.work is not null as "from_week!",
-                  r.missed as "missed: MissedReason", r.minutes as "minutes: Json<GaitMinutes>", r.steps
+                  r.missed as "missed: MissedReason", case when r.stand_minutes is not null
+                      then array[r.stand_minutes, r.walk_minutes, r.jog_minutes, r.lope_minutes, r.run_minutes] end
+                      as "minutes: MinutesByGait", r.steps
            from ride r
            where r.barn_id = $1 and r.ridden_on between $3 and $4 and ($2::uuid is null or exists (
                select from horse h where h.barn_id = r.barn_id and h.id = r.horse_id and h.owner_id = $2))"#,

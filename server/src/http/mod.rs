@@ -13,7 +13,6 @@ pub(crate) mod today;
 pub(crate) mod validate;
 pub(crate) mod weather;
 
-pub(crate) use crate::services::standing::StandingCaches;
 pub use crate::services::standing::keep_warm;
 
 use axum::{

@@ -115,6 +115,20 @@ impl Problem {
         Problem { retry_after: Some(seconds), ..problem }
     }
 
+    pub(crate) fn busy(seconds: u64) -> Problem {
+        let detail = format!("Too much is being worked out at once; try again in {seconds} s. Nothing was changed");
+        let problem = Problem::new(StatusCode::SERVICE_UNAVAILABLE, "busy", "Busy", detail);
+        Problem { retry_after: Some(seconds), ..problem }
+    }
+
+    pub(crate) fn unreadable(what: &str, why: &dyn std::fmt::Display) -> Problem {
+        tracing::error!(%why, "{what} cannot be read");
+        let detail = format!(
+            "{what} was kept in a form that this build cannot read ({why}). It is kept as it is; nothing was changed"
+        );
+        Problem::new(StatusCode::INTERNAL_SERVER_ERROR, "unreadable", "Cannot be read", detail)
+    }
+
     pub(crate) fn broken() -> Problem {
         let detail = "Something failed here. Nothing you sent was lost on your side; try again in a moment";
         Problem::new(StatusCode::INTERNAL_SERVER_ERROR, "failed", "Something failed", detail)

@@ -76,7 +76,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let date = crate::services::barn_clock::today_in(&barn);
     let rides = ride::on_day(&app.db, &signed.scope, date).await?;
-    let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
+    let horses = horse::in_work(&app.db, &signed.scope).await?;
     let standings = standings(&app, &signed.scope, &horses, barn.posture, date).await?;
     let ridden: Vec<Uuid> = rides.iter().map(|r| r.horse_id).collect();
     let notes = ride::last_notes(&app.db, &signed.scope, &ridden, date).await?;

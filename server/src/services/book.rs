@@ -1,12 +1,10 @@
 //! The curriculum as a barn has it, for the barn or for one horse, kept until the barn changes it.
 
-use std::{
-    collections::HashMap,
-    sync::{Arc, Mutex, PoisonError},
-};
+use std::{sync::Arc, time::Duration};
 
 use cavesson_core::curriculum::{Course, Curriculum};
 use cavesson_store::{Scope, curriculum};
+use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
 use crate::{App, Problem};
@@ -18,36 +16,44 @@ pub(crate) struct Book {
     pub(crate) course: Course,
     /// The number of the barn's change that it was made after.
     pub(crate) revision: i64,
+    /// A hash of the curriculum: the same where nothing in it differs.
+    pub(crate) fingerprint: String,
 }
 
 impl Book {
     fn of(curriculum: Curriculum, revision: i64) -> Book {
         let course = curriculum.course();
-        Book { curriculum, course, revision }
+        let fingerprint = fingerprint(&[&serde_json::to_string(&curriculum).unwrap_or_default()]);
+        Book { curriculum, course, revision, fingerprint }
     }
+}
+
+/// A short hash of some texts: 16 hexadecimal digits of SHA-256.
+pub(crate) fn fingerprint(texts: &[&str]) -> String {
+    let mut hash = Sha256::new();
+    texts.iter().for_each(|text| hash.update(text));
+    hash.finalize().iter().take(8).map(|byte| format!("{byte:02x}")).collect()
 }
 
 type Key = (Uuid, Option<Uuid>);
 
-/// The books made so far, by barn and horse.
-#[derive(Debug, Default)]
-pub(crate) struct Books(Mutex<HashMap<Key, Arc<Book>>>);
+/// The books made so far, by barn and horse. They are quick to make, so a few are enough.
+#[derive(Debug)]
+pub(crate) struct Books(moka::sync::Cache<Key, Arc<Book>>);
 
-/// More than this many are not kept: they are quick to make.
-const MOST: usize = 2_000;
+impl Default for Books {
+    fn default() -> Self {
+        Books(moka::sync::Cache::builder().max_capacity(2_000).time_to_idle(Duration::from_secs(24 * 60 * 60)).build())
+    }
+}
 
 impl Books {
     fn get(&self, key: Key, revision: i64) -> Option<Arc<Book>> {
-        let books = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        books.get(&key).filter(|b| b.revision == revision).cloned()
+        self.0.get(&key).filter(|b| b.revision == revision)
     }
 
     fn keep(&self, key: Key, book: &Arc<Book>) {
-        let mut books = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if books.len() >= MOST {
-            books.clear();
-        }
-        books.insert(key, Arc::clone(book));
+        self.0.insert(key, Arc::clone(book));
     }
 }
 

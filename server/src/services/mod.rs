@@ -2,6 +2,7 @@
 
 pub(crate) mod barn_clock;
 pub(crate) mod book;
+pub(crate) mod compute;
 pub(crate) mod diary;
 pub(crate) mod planning;
 pub(crate) mod standing;

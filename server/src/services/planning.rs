@@ -11,7 +11,7 @@ use cavesson_core::{
     },
 };
 use cavesson_store::{
-    Page, Scope,
+    Scope,
     barn::Barn,
     horse::{self, Horse},
     hours::{self, Away},
@@ -80,9 +80,9 @@ pub(crate) fn monday_of(day: NaiveDate) -> NaiveDate {
 pub(crate) async fn facts(app: &App, scope: &Scope, barn: &Barn, start: NaiveDate) -> Result<PlanningContext, Problem> {
     let today = crate::services::barn_clock::today_in(barn);
     let end = start + Days::new(6);
-    let Page { items: people, .. } = person::list(&app.db, scope, false, 0, 200).await?;
+    let people = person::in_barn(&app.db, scope).await?;
     let people: Vec<Person> = people.into_iter().filter(|p| p.role != Role::Owner).collect();
-    let horses = horse::list(&app.db, scope, false, 0, 200).await?.items;
+    let horses = horse::in_work(&app.db, scope).await?;
     let standings = standings(app, scope, &horses, barn.posture, today).await?;
     let places = places(&hours::places(&app.db, scope).await?);
     let mut away = hours::away(&app.db, scope, start, end).await?;
@@ -257,7 +257,7 @@ fn mount(horse: &Horse, standing: Option<&StandingOut>, diary: &Diary, book: &Bo
 }
 
 fn load_of(ridden: &Ridden, age: Option<u32>) -> u32 {
-    ridden.minutes.map_or_else(|| usual_minutes(age), |m| m.0).load()
+    ridden.minutes.clone().map_or_else(|| usual_minutes(age), |m| m.into()).load()
 }
 
 /// Rides of the week before. One that worked several of the horse's subjects counts for the first of them.

@@ -150,6 +150,42 @@ async fn what_was_logged_offline_lands_on_a_ride_that_a_republished_week_dropped
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_draft_in_a_form_that_cannot_be_read_is_named_and_not_written_over(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    string(&mut ada).await;
+    let path = format!("/api/weeks/{}", next_monday());
+    ada.put(&path, json!({ "version": 0, "rides": [] })).await.is(200);
+    for (kept, why) in [(json!({ "format": 9, "rides": [1] }), "format 9"), (json!([]), "names no format")] {
+        sqlx::query("update week_plan set draft = $1").bind(&kept).execute(&db).await.unwrap();
+        let told = ada.get(&path).await.is(500);
+        assert!(told["detail"].as_str().unwrap().contains(why), "{told}");
+        ada.put(&path, json!({ "version": 1, "rides": [] })).await.is(500);
+        ada.post(&format!("{path}/publish"), json!({ "version": 1 })).await.is(500);
+        let still: Value = sqlx::query_scalar("select draft from week_plan").fetch_one(&db).await.unwrap();
+        assert_eq!(still, kept, "it stands as it was");
+    }
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn of_too_many_searches_at_once_some_are_told_to_come_again(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    string(&mut ada).await;
+    let monday = next_monday();
+    let asked = (0..8).map(|_| {
+        let mut ada = ada.clone();
+        tokio::spawn(async move { plan(&mut ada, monday, json!({ "version": 0, "keep": "locked" })).await.1 })
+    });
+    let mut told = vec![];
+    for answer in asked.collect::<Vec<_>>() {
+        let last = answer.await.unwrap();
+        // Made from the same version: one is kept, the others that were searched are told what stands there now.
+        told.push(last["problem"]["status"].as_u64().unwrap_or(200));
+    }
+    let count = |status: u64| told.iter().filter(|s| **s == status).count();
+    assert_eq!((count(200), count(503) >= 1, told.len()), (1, true, count(200) + count(409) + count(503)), "{told:?}");
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn an_ill_rider_moves_only_what_must_move(db: PgPool) {
     let mut ada = first_barn(&db).await;
     let horses = string(&mut ada).await;

@@ -2,13 +2,26 @@
 
 use cavesson_core::{
     barn::{EntryMethod, MissedReason, RideState},
-    curriculum::Place,
+    curriculum::{Gait, Place},
+    load::GaitMinutes,
 };
 use chrono::{NaiveDate, NaiveTime};
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
 use crate::{Page, Put, Result, Scope, Update, log::dropped};
+
+/// Minutes of a ride by gait, as its columns have them: standing, walk, jog, lope, run.
+#[derive(Debug, Clone, PartialEq, Eq, sqlx::Type)]
+#[sqlx(transparent, no_pg_array)]
+pub struct MinutesByGait(Vec<i16>);
+
+impl From<MinutesByGait> for GaitMinutes {
+    fn from(columns: MinutesByGait) -> GaitMinutes {
+        let told = Gait::ALL.into_iter().zip(columns.0);
+        told.fold(GaitMinutes::default(), |minutes, (gait, m)| minutes.plus(gait, m.unsigned_abs()))
+    }
+}
 
 /// A ride with the names that stand beside it.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -31,7 +44,7 @@ pub struct Ride {
     pub decicelsius: Option<i16>,
     pub humidity: Option<i16>,
     /// Minutes by gait.
-    pub minutes: Option<serde_json::Value>,
+    pub minutes: Option<MinutesByGait>,
     /// Why it was not ridden, where it was asked.
     pub missed: Option<MissedReason>,
     /// Whether the week's plan put it there.
@@ -71,7 +84,7 @@ pub struct RideFields {
     pub bit: Option<String>,
     pub hot: Option<bool>,
     /// Minutes by gait; what is not told stays as it is.
-    pub minutes: Option<serde_json::Value>,
+    pub minutes: Option<GaitMinutes>,
 }
 
 macro_rules! select_rides {
@@ -80,7 +93,10 @@ macro_rules! select_rides {
             Ride,
             r#"select r.id, r.horse_id, h.name as horse_name, r.rider_id, p.name as rider_name, r.ridden_on, r.starts_at,
                       r.place as "place: Place", r.state as "state: RideState", r.entered as "entered: EntryMethod", r.note, r.signs, r.bit, r.hot, r.decicelsius,
-                      r.humidity, r.minutes, r.missed as "missed: MissedReason", r.work is not null as "from_week!", r.version,
+                      r.humidity, case when r.stand_minutes is not null
+                      then array[r.stand_minutes, r.walk_minutes, r.jog_minutes, r.lope_minutes, r.run_minutes] end
+                      as "minutes: MinutesByGait",
+                      r.missed as "missed: MissedReason", r.work is not null as "from_week!", r.version,
                       (select count(*) from ride_set s join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
                        where s.barn_id = r.barn_id and s.ride_id = r.id and rep.removed_at is null) as "reps!"
                from ride r
@@ -95,7 +111,7 @@ macro_rules! select_rides {
 /// Rides of a day in order of the clock.
 pub async fn on_day(db: &PgPool, scope: &Scope, date: NaiveDate) -> Result<Vec<Ride>> {
     Ok(select_rides!(
-        "r.ridden_on = $3 and h.archived_at is null order by r.starts_at nulls last, h.name, r.id limit 200",
+        "r.ridden_on = $3 and h.archived_at is null order by r.starts_at nulls last, h.name, r.id",
         scope.barn,
         scope.owned_by,
         date
@@ -108,7 +124,7 @@ pub async fn on_day(db: &PgPool, scope: &Scope, date: NaiveDate) -> Result<Vec<R
 pub async fn unanswered(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Ride>> {
     Ok(select_rides!(
         "r.ridden_on between $3 and $4 and r.state = 'planned' and r.missed is null and h.archived_at is null
-         order by r.ridden_on desc, r.starts_at nulls last, h.name, r.id limit 60",
+         order by r.ridden_on desc, r.starts_at nulls last, h.name, r.id",
         scope.barn,
         scope.owned_by,
         from,
@@ -233,10 +249,13 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
 
 /// Changes a ride if the version is still `version`. A ride that was ridden cannot become planned again.
 pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &RideFields) -> Result<Update<Ride>> {
+    let at = |gait: Gait| f.minutes.map(|m| m.at(gait) as i16);
     let mut tx = db.begin().await?;
     let done = sqlx::query!(
         "update ride set rider_id = $4, starts_at = $5, place = $6, note = $8, signs = $9, bit = coalesce($10, bit), hot = coalesce($11, hot),
-                minutes = coalesce($12, minutes), version = version + 1,
+                stand_minutes = coalesce($12, stand_minutes), walk_minutes = coalesce($13, walk_minutes),
+                jog_minutes = coalesce($14, jog_minutes), lope_minutes = coalesce($15, lope_minutes),
+                run_minutes = coalesce($16, run_minutes), version = version + 1,
                 state = case when state <> 'planned' and $7 = 'planned' then state else $7 end,
                 missed = case when $7 = 'planned' then missed end,
                 closed_at = case when $7 = 'closed' then coalesce(closed_at, now()) end
@@ -252,7 +271,11 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
         &f.signs,
         f.bit,
         f.hot,
-        f.minutes
+        at(Gait::Stand),
+        at(Gait::Walk),
+        at(Gait::Jog),
+        at(Gait::Lope),
+        at(Gait::Run)
     )
     .execute(&mut *tx)
     .await?
@@ -312,10 +335,11 @@ pub async fn minutes(
     horse: Uuid,
     from: NaiveDate,
     to: NaiveDate,
-) -> Result<Vec<(NaiveDate, serde_json::Value)>> {
+) -> Result<Vec<(NaiveDate, GaitMinutes)>> {
     let rows = sqlx::query!(
-        r#"select ridden_on, minutes as "minutes!" from ride
-           where barn_id = $1 and horse_id = $2 and ridden_on between $3 and $4 and minutes is not null order by ridden_on"#,
+        r#"select ridden_on, array[stand_minutes, walk_minutes, jog_minutes, lope_minutes, run_minutes] as "minutes!: MinutesByGait"
+           from ride where barn_id = $1 and horse_id = $2 and ridden_on between $3 and $4 and stand_minutes is not null
+           order by ridden_on"#,
         scope.barn,
         horse,
         from,
@@ -323,5 +347,5 @@ pub async fn minutes(
     )
     .fetch_all(db)
     .await?;
-    Ok(rows.into_iter().map(|r| (r.ridden_on, r.minutes)).collect())
+    Ok(rows.into_iter().map(|r| (r.ridden_on, r.minutes.into())).collect())
 }

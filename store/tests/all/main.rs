@@ -1,7 +1,7 @@
 //! What is kept, on a real database. One program, so that it is linked once.
 
-mod around;
+mod ride_context;
+mod sets;
 mod store;
 mod support;
 mod weeks;
-mod whole;

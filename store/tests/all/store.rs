@@ -17,7 +17,7 @@ use cavesson_store::{
     },
     person::{self, PersonFields},
     session,
-    standing::{self, MadeFrom},
+    standing::{self, ComputedFrom},
 };
 use chrono::{Days, NaiveDate};
 use sqlx::PgPool;
@@ -153,7 +153,7 @@ async fn a_rep_finds_no_ride_of_another_barn(db: PgPool) {
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn an_older_computation_never_replaces_a_newer_one(db: PgPool) {
     let barn = new_barn(&db, "One").await;
-    let from = |revision| MadeFrom { revision, as_of: TODAY, made_with: "m/steady".into() };
+    let from = |revision| ComputedFrom { revision, as_of: TODAY, computed_with: "m/steady".into() };
     for (revision, word) in [(3, "new"), (2, "old"), (4, "newest")] {
         standing::put(
             &db,

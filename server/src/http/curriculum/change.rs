@@ -214,7 +214,7 @@ fn line(curriculum: &Curriculum, change: &Change) -> String {
 pub(crate) async fn gone(State(app): State<App>, signed: SignedIn) -> Result<Json<AllGone>, Problem> {
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let date = crate::services::barn_clock::today_in(&barn);
-    let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
+    let horses = horse::in_work(&app.db, &signed.scope).await?;
     let standings = standings(&app, &signed.scope, &horses, barn.posture, date).await?;
     let mut days: BTreeMap<String, (usize, Vec<u32>)> = BTreeMap::new();
     for step in standings.values().flat_map(|s| &s.steps).filter(|s| !s.sides.is_empty()) {

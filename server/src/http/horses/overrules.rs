@@ -160,7 +160,7 @@ pub(crate) async fn findings(State(app): State<App>, signed: SignedIn, Id(id): I
 pub(crate) async fn overrules(State(app): State<App>, signed: SignedIn) -> Result<Json<Overrules>, Problem> {
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let today = crate::services::barn_clock::today_in(&barn);
-    let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
+    let horses = horse::in_work(&app.db, &signed.scope).await?;
     let standings = standings(&app, &signed.scope, &horses, barn.posture, today).await?;
     let mut items: Vec<HorseOverrule> = vec![];
     for horse in horses {

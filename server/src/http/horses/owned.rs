@@ -47,7 +47,7 @@ pub(crate) struct OwnedStep {
 pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Json<Owned>, Problem> {
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let date = crate::services::barn_clock::today_in(&barn);
-    let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
+    let horses = horse::in_work(&app.db, &signed.scope).await?;
     let standings = standings(&app, &signed.scope, &horses, barn.posture, date).await?;
     let horses = horses
         .into_iter()

@@ -73,10 +73,7 @@ pub(crate) async fn read(
     let step = book.course.find(&of.step).ok_or_else(|| Problem::missing("step"))?;
     let mut logs = logs(&app, &signed.scope, &[(id, horse.log_revision, Arc::clone(&book))], today).await?;
     let days = logs.pop().ok_or_else(Problem::broken)?;
-    tokio::task::spawn_blocking(move || trace_of(&book.course, step, &only_of(step, &days), today))
-        .await
-        .map(Json)
-        .map_err(|_| Problem::broken())
+    app.compute.run(move || trace_of(&book.course, step, &only_of(step, &days), today)).await.map(Json)
 }
 
 /// The work of one step, without how the horse was otherwise.

@@ -168,15 +168,14 @@ fn shares(known: Option<&StandingOut>, book: &Book) -> BTreeMap<(StepIx, Side), 
 pub(crate) async fn summary(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<SummaryOut>, Problem> {
     let (ride, sets, book) = ridden(&app, &signed, id).await?;
     let asked = asks(&sets, &book);
-    let noted: Option<GaitMinutes> = ride.minutes.clone().and_then(|m| serde_json::from_value(m).ok());
+    let noted: Option<GaitMinutes> = ride.minutes.clone().map(Into::into);
     let timed: Vec<(Gait, u32)> = asked.iter().filter_map(|a| Some((book.course.step(a.step).gait, a.at?))).collect();
     let minutes = noted.unwrap_or_else(|| GaitMinutes::estimated(&timed));
     let from = ride.ridden_on - Days::new(6);
     let mut week = LoadWeek::default();
     for (on, kept) in ride::minutes(&app.db, &signed.scope, ride.horse_id, from, ride.ridden_on).await? {
-        let (day, more) =
-            ((on - from).num_days() as usize, serde_json::from_value::<GaitMinutes>(kept).unwrap_or_default());
-        week.days[day] = Gait::ALL.into_iter().fold(week.days[day], |m, g| m.plus(g, more.at(g)));
+        let day = (on - from).num_days() as usize;
+        week.days[day] = week.days[day].and(kept);
     }
     if noted.is_none() {
         week.days[6] = Gait::ALL.into_iter().fold(week.days[6], |m, g| m.plus(g, minutes.at(g)));

@@ -251,7 +251,7 @@ pub(crate) async fn change(
         signs: sent.signs,
         bit: tidy(sent.bit.as_ref()),
         hot: sent.hot,
-        minutes: sent.minutes.and_then(|m| serde_json::to_value(m).ok()),
+        minutes: sent.minutes,
     };
     match ride::update(&app.db, &signed.scope, id, sent.version, &fields).await? {
         Update::Done(ride) => {

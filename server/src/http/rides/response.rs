@@ -112,7 +112,7 @@ impl TryFrom<Ride> for RideOut {
             hot: r.hot,
             celsius: r.decicelsius.map(|d| f64::from(d) / 10.0),
             humidity: r.humidity,
-            minutes: r.minutes.and_then(|m| serde_json::from_value(m).ok()),
+            minutes: r.minutes.map(Into::into),
             missed: r.missed,
             from_week: r.from_week,
             version: r.version,

@@ -9,7 +9,7 @@ use cavesson_core::{
     schedule::usual_minutes,
 };
 use cavesson_store::{
-    Page, Scope,
+    Scope,
     barn::{self, Barn},
     horse::{self, Horse},
     hours, person,
@@ -116,10 +116,10 @@ pub(crate) async fn read(
     let weeks = mondays(today, number);
     let from = weeks.first().copied().unwrap_or(today);
     let rides = kept::worked(&app.db, &signed.scope, from, today).await?;
-    let horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
+    let horses = horse::in_work(&app.db, &signed.scope).await?;
     let agreed = hours::agreed(&app.db, &signed.scope).await?;
     let away = away(&app, &signed.scope, &barn, from, today).await?;
-    let Page { items: people, .. } = person::list(&app.db, &signed.scope, false, 0, 200).await?;
+    let people = person::in_barn(&app.db, &signed.scope).await?;
     let at = |r: &Worked| ((r.ridden_on - from).num_days() / 7) as usize;
     let ridden: Vec<&Worked> = rides.iter().filter(|r| !r.waits).collect();
     let horses = horses
@@ -167,7 +167,7 @@ pub(crate) async fn read(
 
 fn done(r: &Worked, age: Option<u32>) -> LoggedRide {
     let out = r.place.is_out_of_the_pen();
-    LoggedRide { on: r.ridden_on, minutes: r.minutes.map_or_else(|| usual_minutes(age), |m| m.0), out }
+    LoggedRide { on: r.ridden_on, minutes: r.minutes.clone().map_or_else(|| usual_minutes(age), Into::into), out }
 }
 
 /// Whole days on which horses were away, in the calendar and by themselves.

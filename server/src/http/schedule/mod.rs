@@ -2,11 +2,14 @@
 
 pub(crate) mod appointments;
 pub(crate) mod balance;
+mod document;
 pub(crate) mod feeds;
 pub(crate) mod overlays;
 pub(crate) mod plan;
 pub(crate) mod response;
 pub(crate) mod settings;
+
+use std::sync::Arc;
 
 use axum::{
     Json,
@@ -95,34 +98,34 @@ pub(crate) struct VersionIn {
 }
 
 /// A week in the address: any of its days.
-async fn week_of(app: &App, signed: &SignedIn, day: NaiveDate) -> Result<(Barn, PlanningContext), Problem> {
+async fn week_of(app: &App, signed: &SignedIn, day: NaiveDate) -> Result<(Barn, Arc<PlanningContext>), Problem> {
     let barn = barn::get(&app.db, &signed.scope).await?;
     let facts = facts(app, &signed.scope, &barn, monday_of(day)).await?;
-    Ok((barn, facts))
+    Ok((barn, Arc::new(facts)))
 }
 
 /// The rides that someone may see: the trainer the draft, everyone else what was published.
-fn seen(plan: Option<&WeekPlan>, role: Role) -> (Vec<WeekRide>, i32, WeekState) {
-    let Some(plan) = plan else { return (vec![], 0, WeekState::Empty) };
+fn seen(plan: Option<&WeekPlan>, role: Role) -> Result<(Vec<WeekRide>, i32, WeekState), Problem> {
+    let Some(plan) = plan else { return Ok((vec![], 0, WeekState::Empty)) };
     let published = plan.published.as_ref();
     let shown = if role == Role::Trainer { Some(&plan.draft) } else { published };
-    // What was kept by an older version and cannot be read any more is planned anew.
-    let rides = shown.and_then(|r| serde_json::from_value(r.clone()).ok()).unwrap_or_default();
+    let rides = shown.map(document::read).transpose()?.unwrap_or_default();
     let state = match published {
         Some(p) if role != Role::Trainer || *p == plan.draft => WeekState::Published,
         None if role != Role::Trainer => WeekState::Empty,
         _ => WeekState::Draft,
     };
-    (rides, plan.version, state)
+    Ok((rides, plan.version, state))
 }
 
-async fn week_out(app: &App, signed: &SignedIn, facts: &PlanningContext) -> Result<WeekOut, Problem> {
+async fn week_out(app: &App, signed: &SignedIn, facts: &Arc<PlanningContext>) -> Result<WeekOut, Problem> {
     let plan = kept::get(&app.db, &signed.scope, facts.start).await?;
-    let (mut rides, version, state) = seen(plan.as_ref(), signed.role);
+    let (mut rides, version, state) = seen(plan.as_ref(), signed.role)?;
     if signed.role == Role::Owner {
         rides.retain(|r| facts.work(&r.work).is_some());
     }
-    Ok(facts.out(&rides, version, state))
+    let facts = Arc::clone(facts);
+    app.compute.run(move || facts.out(&rides, version, state)).await
 }
 
 /// The week of a day.
@@ -163,12 +166,13 @@ pub(crate) async fn save(
 async fn keep(
     app: &App,
     signed: &SignedIn,
-    facts: &PlanningContext,
+    facts: &Arc<PlanningContext>,
     version: i32,
     rides: &[WeekRide],
 ) -> Result<WeekOut, Problem> {
-    let draft: Vec<&WeekRide> = rides.iter().filter(|r| !r.ridden).collect();
-    let draft = serde_json::to_value(draft).map_err(|_| Problem::broken())?;
+    let draft = document::write(rides)?;
+    // A draft that cannot be read is not written over.
+    seen(kept::get(&app.db, &signed.scope, facts.start).await?.as_ref(), Role::Trainer)?;
     match kept::save(&app.db, &signed.scope, facts.start, version, &draft).await? {
         Update::Done(_) => week_out(app, signed, facts).await,
         Update::Stale(_) | Update::Missing => Err(Problem::stale("week", &week_out(app, signed, facts).await?)),
@@ -188,7 +192,8 @@ pub(crate) async fn room(
     facts.checked(&sent.rides)?;
     let request = facts.request(&sent)?;
     let all: Vec<Ride> = sent.rides.iter().filter_map(|r| facts.ride(r)).collect();
-    let found = best_slot(&facts.planning.week, &all, request);
+    let context = Arc::clone(&facts);
+    let found = app.compute.run(move || best_slot(&context.planning.week, &all, request)).await?;
     let ride = found.ok_or_else(|| Problem::field("work", "nobody may ride it this week, or nowhere"))?;
     Ok(Json(facts.ride_out(&ride, false, false)))
 }
@@ -207,7 +212,7 @@ pub(crate) async fn publish(
     let Some(plan) = plan.filter(|_| sent.version > 0) else {
         return Err(Problem::conflict("Nothing is planned in this week yet: plan it first"));
     };
-    let (rides, ..) = seen(Some(&plan), signed.role);
+    let (rides, ..) = seen(Some(&plan), signed.role)?;
     let (standing, _) = facts.standing(&rides);
     let planned: Vec<PlannedRide> = standing.iter().filter_map(|(r, _)| planned(&facts, r)).collect();
     let from = facts.date(facts.first_open().min(6));

@@ -90,14 +90,14 @@ pub(crate) async fn plan(
         return Err(Problem::conflict("This week is over"));
     }
     let before = cavesson_store::week::get(&app.db, &signed.scope, facts.start).await?;
-    let (draft, version, _) = seen(before.as_ref(), signed.role);
+    let (draft, version, _) = seen(before.as_ref(), signed.role)?;
     if version != sent.version {
         return Err(Problem::stale("week", &super::week_out(&app, &signed, &facts).await?));
     }
     let now = Utc::now().with_timezone(&zone(&barn.time_zone));
     let (tell, heard) = mpsc::channel::<PlanLine>(8);
     let minute = (now.hour() * 60 + now.minute()) as u16;
-    tokio::spawn(async move { make(app, signed, Arc::new(facts), &draft, &sent, minute, tell).await });
+    tokio::spawn(async move { make(app, signed, facts, &draft, &sent, minute, tell).await });
     let lines = ReceiverStream::new(heard).map(|line| {
         let mut text = serde_json::to_string(&line).unwrap_or_default();
         text.push('\n');
@@ -121,25 +121,34 @@ async fn make(
     let seed = facts.start.num_days_from_ce().unsigned_abs().into();
     let locked = |r: &Ride| stay.iter().any(|(s, locked)| s == r && *locked);
     let (heard, shown) = (tell.clone(), Arc::clone(&facts));
-    let searched = tokio::task::spawn_blocking(move || {
-        let mut last: Option<(Instant, i64)> = None;
-        let mut open = true;
-        let rides = schedule::plan(&to_plan, Effort { seed, rounds: ROUNDS }, &mut |p| {
-            if last.is_none_or(|(at, score)| p.score > score && at.elapsed() >= EVERY) {
-                last = Some((Instant::now(), p.score));
-                let rides = p.rides.iter().map(|r| shown.ride_out(r, false, false)).collect();
-                let line =
-                    PlanLine { rounds: p.rounds, of: ROUNDS, score: Some(p.score), rides, ..PlanLine::default() };
-                // One that is slow to read misses a line; one that is gone ends the search.
-                let full = heard.try_send(line);
-                open = !matches!(full, Err(mpsc::error::TrySendError::Closed(_)));
-            }
-            open && !heard.is_closed()
-        });
-        (schedule::shift_early(&to_plan, &rides), open && !heard.is_closed())
-    })
-    .await;
-    let Ok((rides, true)) = searched else { return };
+    let searched = app
+        .searches
+        .run(move || {
+            let mut last: Option<(Instant, i64)> = None;
+            let mut open = true;
+            let rides = schedule::plan(&to_plan, Effort { seed, rounds: ROUNDS }, &mut |p| {
+                if last.is_none_or(|(at, score)| p.score > score && at.elapsed() >= EVERY) {
+                    last = Some((Instant::now(), p.score));
+                    let rides = p.rides.iter().map(|r| shown.ride_out(r, false, false)).collect();
+                    let line =
+                        PlanLine { rounds: p.rounds, of: ROUNDS, score: Some(p.score), rides, ..PlanLine::default() };
+                    // One that is slow to read misses a line; one that is gone ends the search.
+                    let full = heard.try_send(line);
+                    open = !matches!(full, Err(mpsc::error::TrySendError::Closed(_)));
+                }
+                open && !heard.is_closed()
+            });
+            (schedule::shift_early(&to_plan, &rides), open && !heard.is_closed())
+        })
+        .await;
+    let rides = match searched {
+        Ok((rides, true)) => rides,
+        Ok((_, false)) => return,
+        Err(problem) => {
+            let _gone = tell.send(PlanLine { problem: Some(problem), ..PlanLine::default() }).await;
+            return;
+        }
+    };
     let ridden = |r: &Ride| facts.ridden.iter().any(|(x, _)| x == r);
     let new: Vec<Ride> = rides.into_iter().filter(|r| !ridden(r)).collect();
     let told: Vec<WeekRide> = new.iter().map(|r| facts.ride_out(r, locked(r), false)).collect();

@@ -1,14 +1,12 @@
-//! What was worked out of logs before, at hand: reading it back or watching years of rides again takes longer than all else that a
+//! What was computed from logs before, cached: reading it back or watching years of rides again takes longer than all else that a
 //! page asks for. What it was made from tells whether it is still good, so nothing has to be taken off in time.
 
-use std::{
-    collections::HashMap,
-    sync::{Arc, Mutex, PoisonError},
-};
+use std::{sync::Arc, time::Duration};
 
 use cavesson_core::advice::AdvisorSnapshot;
-use cavesson_store::standing::MadeFrom;
+use cavesson_store::standing::ComputedFrom;
 use chrono::NaiveDate;
+use moka::ops::compute::Op;
 use uuid::Uuid;
 
 use crate::services::standing::{Record, logs::Log, response::StandingOut};
@@ -22,14 +20,19 @@ pub(crate) trait OfLog: Clone {
     fn knew(&self) -> (NaiveDate, i64);
 }
 
-/// What is at hand of each horse.
+/// How long something stays that nobody asks for.
+const IDLE: Duration = Duration::from_secs(24 * 60 * 60);
+/// Horses of which something is kept: memory stays within bounds.
+const MOST: u64 = 400;
+
+/// What is cached of each horse.
 #[derive(Debug)]
-pub(crate) struct Cache<T>(Mutex<HashMap<Key, T>>);
+pub(crate) struct Cache<T: Clone + Send + Sync + 'static>(moka::sync::Cache<Key, T>);
 
 /// Something, and all that it was made from.
 #[derive(Debug)]
 pub(crate) struct Made<T> {
-    from: MadeFrom,
+    from: ComputedFrom,
     it: Arc<T>,
 }
 
@@ -51,40 +54,33 @@ pub(crate) struct WatchedRecord {
     pub(crate) advisor: AdvisorSnapshot,
 }
 
-/// Where this many are held, all are let go before another comes: memory stays within bounds.
-const MOST: usize = 400;
-
-impl<T> Default for Cache<T> {
+impl<T: Clone + Send + Sync + 'static> Default for Cache<T> {
     fn default() -> Self {
-        Cache(Mutex::default())
+        Cache(moka::sync::Cache::builder().max_capacity(MOST).time_to_idle(IDLE).build())
     }
 }
 
-impl<T: OfLog> Cache<T> {
+impl<T: OfLog + Send + Sync + 'static> Cache<T> {
     /// What is there, if it is still good.
     pub(crate) fn find(&self, key: Key, is_good: impl Fn(&T) -> bool) -> Option<T> {
-        let held = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        held.get(&key).filter(|it| is_good(it)).cloned()
+        self.0.get(&key).filter(|it| is_good(it))
     }
 
     /// Of two that were made at once, the one that knew more stays.
     pub(crate) fn hold(&self, key: Key, it: T) {
-        let mut held = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if held.len() >= MOST && !held.contains_key(&key) {
-            held.clear();
-        }
-        if held.get(&key).is_none_or(|there| there.knew() <= it.knew()) {
-            held.insert(key, it);
-        }
+        self.0.entry(key).and_compute_with(|there| match there {
+            Some(there) if there.value().knew() > it.knew() => Op::Nop,
+            _ => Op::Put(it),
+        });
     }
 }
 
-impl<T> Cache<Made<T>> {
-    pub(crate) fn get(&self, key: Key, from: &MadeFrom) -> Option<Arc<T>> {
+impl<T: Send + Sync + 'static> Cache<Made<T>> {
+    pub(crate) fn get(&self, key: Key, from: &ComputedFrom) -> Option<Arc<T>> {
         self.find(key, |made| made.from == *from).map(|made| made.it)
     }
 
-    pub(crate) fn put(&self, key: Key, from: MadeFrom, it: &Arc<T>) {
+    pub(crate) fn put(&self, key: Key, from: ComputedFrom, it: &Arc<T>) {
         self.hold(key, Made { from, it: Arc::clone(it) });
     }
 }

@@ -6,7 +6,10 @@ pub(crate) mod logs;
 pub(crate) mod response;
 mod warm;
 
-use std::{collections::HashMap, sync::Arc};
+use std::{
+    collections::HashMap,
+    sync::{Arc, LazyLock},
+};
 
 use cavesson_core::{
     advice::{FAULT_WINDOW_DAYS, Posture, Standing},
@@ -17,7 +20,7 @@ use cavesson_store::{
     horse::Horse,
     log::evidence::{self, Of},
     planned,
-    standing::{self, MadeFrom},
+    standing::{self, ComputedFrom},
     trainer_input,
 };
 use chrono::{Days, NaiveDate};
@@ -28,7 +31,7 @@ use crate::{
     auth::SignedIn,
     http::horses,
     services::{
-        book::{Book, books},
+        book::{Book, book, books, fingerprint},
         standing::{
             cache::WatchedRecord,
             compute::{advisor_of, asked, habits, standing_of},
@@ -42,8 +45,11 @@ pub(crate) use crate::services::standing::compute::Record;
 pub(crate) use crate::services::standing::response::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut};
 pub use crate::services::standing::warm::keep_warm;
 
-/// Changes whenever the core would answer differently from the same log, so that what was kept is made anew.
-const MODEL: &str = "nearness-3";
+/// Changes with the rules of the core and with what is made of them here, so that what an older build kept is computed anew.
+static CODE_VERSION: LazyLock<String> = LazyLock::new(|| {
+    let settings = format!("{:?}", ModelSettings::default());
+    fingerprint(&[cavesson_core::FINGERPRINT, &settings, include_str!("compute.rs"), include_str!("response.rs")])
+});
 
 /// The standing of one horse, as of today.
 pub(crate) async fn of_horse(app: &App, signed: &SignedIn, id: Uuid) -> Result<StandingOut, Problem> {
@@ -62,11 +68,12 @@ pub(crate) async fn standings(
     barn_posture: Posture,
     today: NaiveDate,
 ) -> Result<HashMap<Uuid, Arc<StandingOut>>, Problem> {
-    let revision = cavesson_store::curriculum::revision(&app.db, scope).await?;
+    let keys: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();
+    let books = books(app, scope, &keys).await?;
     let mut out = HashMap::new();
     let mut missing: Vec<Stale> = vec![];
-    for horse in horses {
-        let stale = stale_of(horse, barn_posture, revision, today);
+    for (horse, book) in horses.iter().zip(&books) {
+        let stale = stale_of(horse, barn_posture, book, today);
         match app.caches.standings.get((scope.barn, horse.id), &stale.2) {
             Some(standing) => drop(out.insert(horse.id, standing)),
             None => missing.push(stale),
@@ -94,13 +101,13 @@ pub(crate) async fn standings(
 }
 
 /// A horse, how its calls are made, and what something that is worked out of its log now is made from.
-type Stale = (Uuid, Posture, MadeFrom);
+type Stale = (Uuid, Posture, ComputedFrom);
 
 /// What is worked out of a horse's log is good as long as none of this changes.
-fn stale_of(horse: &Horse, barn_posture: Posture, curriculum: i64, today: NaiveDate) -> Stale {
+fn stale_of(horse: &Horse, barn_posture: Posture, book: &Book, today: NaiveDate) -> Stale {
     let posture = horse.posture.unwrap_or(barn_posture);
-    let made_with = format!("{MODEL}/{}/{curriculum}", posture.word());
-    (horse.id, posture, MadeFrom { revision: horse.log_revision, as_of: today, made_with })
+    let computed_with = format!("{}/{}/{}", *CODE_VERSION, posture.word(), book.fingerprint);
+    (horse.id, posture, ComputedFrom { revision: horse.log_revision, as_of: today, computed_with })
 }
 
 async fn compute(
@@ -111,18 +118,19 @@ async fn compute(
     out: &mut HashMap<Uuid, Arc<StandingOut>>,
 ) -> Result<(), Problem> {
     let records = records(app, scope, stale, today).await?;
-    let shown = standing::shown(&app.db, scope, MODEL).await?;
-    let made = tokio::task::spawn_blocking(move || {
-        let mates = Mates::of(&shown);
-        let made = |record: Record| {
-            let (standing, advisor) = standing_of(&record, mates.prior_without(record.horse), today);
-            let shown = advisor.observer().evidence();
-            (standing, shown, WatchedRecord { advisor: advisor.snapshot(), record })
-        };
-        records.into_iter().map(made).collect::<Vec<_>>()
-    })
-    .await
-    .map_err(|_| Problem::broken())?;
+    let shown = standing::evidence(&app.db, scope, &CODE_VERSION).await?;
+    let made = app
+        .compute
+        .run(move || {
+            let mates = Mates::of(&shown);
+            let made = |record: Record| {
+                let (standing, advisor) = standing_of(&record, mates.prior_without(record.horse), today);
+                let shown = advisor.observer().evidence();
+                (standing, shown, WatchedRecord { advisor: advisor.snapshot(), record })
+            };
+            records.into_iter().map(made).collect::<Vec<_>>()
+        })
+        .await?;
     for ((standing, shown, watched), (id, _, from)) in made.into_iter().zip(stale) {
         let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
         let shown = serde_json::to_value(shown.as_slice()).map_err(|_| Problem::broken())?;
@@ -173,12 +181,12 @@ pub(crate) async fn standing_on<T: Send + 'static>(
 ) -> Result<T, Problem> {
     let today = crate::services::barn_clock::today_in(barn);
     let watched = watched(app, scope, horse, barn, today).await?;
-    tokio::task::spawn_blocking(move || {
-        let advisor = watched.advisor.restore(&watched.record.book.course);
-        work(&advisor.standing(today), &watched.record)
-    })
-    .await
-    .map_err(|_| Problem::broken())
+    app.compute
+        .run(move || {
+            let advisor = watched.advisor.restore(&watched.record.book.course);
+            work(&advisor.standing(today), &watched.record)
+        })
+        .await
 }
 
 /// A horse's record, watched to its end: at hand, or watched now.
@@ -189,8 +197,8 @@ async fn watched(
     barn: &cavesson_store::barn::Barn,
     today: NaiveDate,
 ) -> Result<Arc<WatchedRecord>, Problem> {
-    let curriculum = cavesson_store::curriculum::revision(&app.db, scope).await?;
-    let stale = stale_of(horse, barn.posture, curriculum, today);
+    let book = book(app, scope, Some(horse.id)).await?;
+    let stale = stale_of(horse, barn.posture, &book, today);
     match app.caches.watched.get((scope.barn, horse.id), &stale.2) {
         Some(watched) => Ok(watched),
         None => watch(app, scope, &[stale], today).await?.pop().ok_or_else(Problem::broken),
@@ -205,17 +213,18 @@ async fn watch(
     today: NaiveDate,
 ) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
     let records = records(app, scope, stale, today).await?;
-    let shown = standing::shown(&app.db, scope, MODEL).await?;
-    let watched = tokio::task::spawn_blocking(move || {
-        let mates = Mates::of(&shown);
-        let watched = |record: Record| {
-            let advisor = advisor_of(&record, mates.prior_without(record.horse)).snapshot();
-            Arc::new(WatchedRecord { advisor, record })
-        };
-        records.into_iter().map(watched).collect::<Vec<_>>()
-    })
-    .await
-    .map_err(|_| Problem::broken())?;
+    let shown = standing::evidence(&app.db, scope, &CODE_VERSION).await?;
+    let watched = app
+        .compute
+        .run(move || {
+            let mates = Mates::of(&shown);
+            let watched = |record: Record| {
+                let advisor = advisor_of(&record, mates.prior_without(record.horse)).snapshot();
+                Arc::new(WatchedRecord { advisor, record })
+            };
+            records.into_iter().map(watched).collect::<Vec<_>>()
+        })
+        .await?;
     for (watched, (horse, _, from)) in watched.iter().zip(stale) {
         app.caches.watched.put((scope.barn, *horse), from.clone(), watched);
     }

@@ -5,7 +5,7 @@ use std::time::Duration;
 use cavesson_store::{
     Scope,
     barn::{self, Barn},
-    curriculum, horse,
+    horse::{self, Horse},
     log::ride,
 };
 use chrono::NaiveDate;
@@ -15,6 +15,7 @@ use crate::{
     App, Problem,
     services::{
         barn_clock::today_in,
+        book::books,
         standing::{stale_of, standings, watch},
     },
 };
@@ -57,10 +58,12 @@ async fn stand(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -> Resul
 async fn watch_todays(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -> Result<(), Problem> {
     let rides = ride::on_day(&app.db, scope, today).await?;
     let ridden: Vec<Uuid> = rides.iter().map(|r| r.horse_id).collect();
-    let curriculum = curriculum::revision(&app.db, scope).await?;
+    let horses: Vec<Horse> =
+        horse::in_work(&app.db, scope).await?.into_iter().filter(|h| ridden.contains(&h.id)).collect();
+    let books = books(app, scope, &horses.iter().map(|h| Some(h.id)).collect::<Vec<_>>()).await?;
     let mut stale = vec![];
-    for horse in horse::list(&app.db, scope, false, 0, 200).await?.items.iter().filter(|h| ridden.contains(&h.id)) {
-        let as_now = stale_of(horse, barn.posture, curriculum, today);
+    for (horse, book) in horses.iter().zip(&books) {
+        let as_now = stale_of(horse, barn.posture, book, today);
         if app.caches.watched.get((scope.barn, horse.id), &as_now.2).is_none() {
             stale.push(as_now);
         }

@@ -4,7 +4,6 @@ use axum::{Json, extract::State};
 use cavesson_core::schedule::AppointmentKind;
 use cavesson_formats::calendar::read::{Entry, RejectedEntry, entries};
 use cavesson_store::{
-    Page,
     appointment::{self, Appointment},
     barn,
     horse::{self, Horse},
@@ -112,8 +111,8 @@ pub(crate) async fn import(
 }
 
 async fn names(app: &App, signed: &SignedIn) -> Result<Names, Problem> {
-    let Page { items: horses, .. } = horse::list(&app.db, &signed.scope, false, 0, 200).await?;
-    let Page { items: people, .. } = person::list(&app.db, &signed.scope, false, 0, 200).await?;
+    let horses = horse::in_work(&app.db, &signed.scope).await?;
+    let people = person::in_barn(&app.db, &signed.scope).await?;
     Ok(Names { horses, people })
 }
 

@@ -159,7 +159,7 @@ async fn look_ahead(
     if items.iter().all(|a| a.is.wants.is_empty()) {
         return Ok(());
     }
-    let mut horses = horse::list(&app.db, &signed.scope, false, 0, 200).await?.items;
+    let mut horses = horse::in_work(&app.db, &signed.scope).await?;
     horses.retain(|h| items.iter().any(|a| !a.is.wants.is_empty() && a.is.horses.contains(&h.id)));
     let standings = standings(app, &signed.scope, &horses, barn.posture, today).await?;
     let of_horse: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();

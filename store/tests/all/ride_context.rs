@@ -4,7 +4,7 @@ use cavesson_core::{
     barn::CheckAnswer,
     belief::{AskedBy, Count},
     curriculum::{Gait, Side},
-    load::Weather,
+    load::{GaitMinutes, Weather},
     response::Answer,
 };
 use cavesson_store::{
@@ -18,7 +18,6 @@ use cavesson_store::{
     planned::{self, Edit},
 };
 use chrono::Days;
-use serde_json::json;
 use sqlx::PgPool;
 use uuid::Uuid;
 
@@ -203,7 +202,7 @@ async fn words_of_a_barn_are_its_own_and_minutes_are_read_by_day(db: PgPool) {
         signs: vec![],
         bit: None,
         hot: None,
-        minutes: Some(json!({ "walk": 20 })),
+        minutes: Some(GaitMinutes { walk: 20, ..GaitMinutes::default() }),
     };
     ride::update(&db, &barn.scope, id, 1, &fields).await.unwrap();
     // What is not told does not take away what was.
@@ -211,6 +210,6 @@ async fn words_of_a_barn_are_its_own_and_minutes_are_read_by_day(db: PgPool) {
     let days = |from: u64| (TODAY - Days::new(from), TODAY);
     let (from, to) = days(6);
     let read = ride::minutes(&db, &barn.scope, barn.horse, from, to).await.unwrap();
-    assert_eq!(read, [(TODAY, json!({ "walk": 20 }))]);
+    assert_eq!(read, [(TODAY, GaitMinutes { walk: 20, ..GaitMinutes::default() })]);
     assert!(ride::minutes(&db, &other.scope, barn.horse, from, to).await.unwrap().is_empty());
 }
