@@ -1,10 +1,12 @@
 use std::{path::PathBuf, sync::Arc};
 
-use cavesson_sim::{WeatherSource, WeatherStation};
 use sqlx::PgPool;
 use tokio::sync::Semaphore;
 
-use crate::services::{book::Books, compute::ComputePool, standing::StandingCaches};
+use crate::{
+    services::{book::Books, compute::ComputePool, standing::StandingCaches},
+    weather::{WeatherSource, WeatherStation},
+};
 
 /// How this server runs.
 #[derive(Debug, Clone)]

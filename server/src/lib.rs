@@ -7,8 +7,10 @@ mod auth;
 pub mod cli;
 pub mod demo;
 pub mod http;
+mod problem;
 mod services;
+mod weather;
 
 pub use app::{App, Options};
-pub use http::problem::{FieldProblem, Problem};
+pub use problem::{FieldProblem, Problem};
 pub use services::standing::keep_warm;

@@ -1,5 +1,6 @@
-use crate::words::words;
 use serde::{Deserialize, Serialize};
+
+use crate::words::words;
 
 words! {
     "a gait";

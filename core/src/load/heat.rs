@@ -1,5 +1,6 @@
-use crate::words::words;
 use serde::{Deserialize, Serialize};
+
+use crate::words::words;
 
 /// Air temperature and relative humidity.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]

@@ -81,6 +81,9 @@ pub struct CoachLine {
     pub why: String,
 }
 
+/// Days with reps from which on what is foreseen of a side is known well enough to be missed (common practice, no published source).
+pub const FORESEEN_FROM_DAYS: u32 = 3;
+
 /// Asks over which weight or seconds may not rise.
 const RISING: usize = 3;
 /// Asks of a subject before its best answer can be the last.

@@ -8,6 +8,6 @@ mod plan;
 
 pub use checks::{Check, CheckContext, Mouthpiece, checks, has_sore_mouth, is_tight, is_unsettled};
 pub use choice::{Habits, Reason, Swap, choices};
-pub use coach::{Advice, AskedRep, CoachLine, RideProgress, best, coach};
+pub use coach::{Advice, AskedRep, CoachLine, FORESEEN_FROM_DAYS, RideProgress, best, coach};
 pub use outline::{Main, Outline, Split, outline};
 pub use plan::{Conditions, Edit, NextBest, Part, Purpose, RidePlan, plan};

@@ -6,18 +6,22 @@
 
 mod build;
 mod explain;
+mod mend;
 mod problem;
 mod rules;
 mod search;
 mod slot;
+mod time_of_day;
 
 pub use build::{
-    Aim, AppointmentKind, BarnWeek, HorseContext, LoadLimits, Motive, Outlook, PlanningProblem, RideLoad, StepFacts,
-    Subject, Want, WorkReasons, build_problem, could_wait, load_limits, open_hours, ride_load, subjects,
-    unanswered_days, usual_at_once, usual_hours, usual_minutes, usual_start, warning, without,
+    Aim, AppointmentKind, BarnWeek, DAYS_AHEAD, HorseContext, LoadLimits, Motive, Outlook, PlanningProblem, RideLoad,
+    StepFacts, Subject, Want, WorkReasons, build_problem, chance_by, could_wait, load_limits, open_hours, ride_load,
+    subjects, unanswered_days, usual_at_once, usual_hours, usual_minutes, usual_start, warning, without,
 };
 pub use explain::{LeftOut, Short, left_out, short};
+pub use mend::{Keep, kept_rides, off_for_the_day, still_open, unplanned_work};
 pub use problem::{Before, DAYS, Heat, Horse, Ix, Place, Ride, Rider, SHORT, Span, WeekProblem, Work};
 pub use rules::{Break, breaks, score};
 pub use search::{Effort, Progress, plan, shift_early};
 pub use slot::{SlotRequest, best_slot};
+pub use time_of_day::{NotATimeOfDay, TimeOfDay};

@@ -3,7 +3,7 @@
 use std::collections::{BTreeMap, BTreeSet};
 
 use cavesson_core::{
-    advice::{Advisor, Posture, SideCall},
+    advice::{Advisor, SideCall},
     belief::{BarnEvidence, BarnPrior, Day, ModelSettings, Work},
     curriculum::{Course, Gait, Side, Sides, Step},
     response::{Answer, Outcome, Rep, ResponseTime, Share, Standard, Weight},
@@ -12,16 +12,9 @@ use chrono::NaiveDate;
 use serde_json::{Value, json};
 
 use crate::cli::{
-    decide_fast,
+    decide_fast::{self, Log},
     document::{Node, Object, Problem},
 };
-
-pub(crate) struct Log {
-    pub(crate) posture: Posture,
-    pub(crate) trace: bool,
-    pub(crate) course: Course,
-    pub(crate) horses: Vec<(String, Vec<Day>)>,
-}
 
 /// Answers the contract.
 ///

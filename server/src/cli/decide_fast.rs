@@ -3,6 +3,7 @@
 use std::{borrow::Cow, collections::BTreeSet};
 
 use cavesson_core::{
+    advice::Posture,
     belief::{Day, Work},
     curriculum::{Course, Sides, Step},
     response::{Answer, Outcome, Rep, ResponseTime, Share, Standard, Weight},
@@ -10,7 +11,13 @@ use cavesson_core::{
 use chrono::NaiveDate;
 use serde::{Deserialize, Deserializer};
 
-use crate::cli::decide::Log;
+/// A log that was read.
+pub(crate) struct Log {
+    pub(crate) posture: Posture,
+    pub(crate) trace: bool,
+    pub(crate) course: Course,
+    pub(crate) horses: Vec<(String, Vec<Day>)>,
+}
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]

@@ -6,8 +6,8 @@ use std::{
 };
 
 use cavesson_core::schedule::{
-    Before, DAYS, Effort, Heat, Horse, Ix, Place, Ride, Rider, Span, WeekProblem, Work, left_out, plan as search,
-    score, short,
+    Before, DAYS, Effort, Heat, Horse, Ix, NotATimeOfDay, Place, Ride, Rider, Span, TimeOfDay, WeekProblem, Work,
+    left_out, plan as search, score, short,
 };
 use serde_json::{Value, json};
 
@@ -57,7 +57,7 @@ fn answer(week: &WeekProblem, rides: &[Ride]) -> Value {
             json!({
                 "work": week.works[r.work].id,
                 "day": r.day,
-                "start": clock(r.start),
+                "start": TimeOfDay::from_minutes(r.start).map(|t| t.to_string()),
                 "place": week.places[r.place].id,
                 "rider": week.riders[r.rider].id,
             })
@@ -72,10 +72,6 @@ fn answer(week: &WeekProblem, rides: &[Ride]) -> Value {
         .map(|s| json!({ "horse": week.horses[s.horse].id, "rides": s.rides, "least": s.least, "why": s.why }))
         .collect();
     json!({ "score": score(week, rides), "rides": told, "left_out": left, "short": short })
-}
-
-fn clock(minutes: u16) -> String {
-    format!("{:02}:{:02}", minutes / 60, minutes % 60)
 }
 
 /// Ids of a list, with their places.
@@ -154,16 +150,8 @@ fn day(node: &Node<'_>) -> Option<u8> {
 }
 
 fn time(node: &Node<'_>) -> Option<u16> {
-    let text = node.text()?;
-    let minutes = text.split_once(':').filter(|_| text.len() == 5).and_then(|(h, m)| {
-        let number = |t: &str| t.bytes().all(|b| b.is_ascii_digit()).then(|| t.parse::<u16>().ok()).flatten();
-        let (h, m) = (number(h).filter(|_| h.len() == 2)?, number(m)?);
-        (m < 60 && h * 60 + m <= 24 * 60).then_some(h * 60 + m)
-    });
-    if minutes.is_none() {
-        node.say(format!("\"{text}\" is not a time; one looks like 07:30"));
-    }
-    minutes
+    let time = node.text()?.parse().map_err(|e: NotATimeOfDay| node.say(e.to_string()));
+    time.ok().map(TimeOfDay::minutes)
 }
 
 fn span(node: &Node<'_>) -> Option<Span> {

@@ -4,7 +4,6 @@ pub(crate) mod barn;
 pub(crate) mod curriculum;
 pub(crate) mod extract;
 pub(crate) mod horses;
-pub(crate) mod problem;
 pub(crate) mod rides;
 pub(crate) mod schedule;
 pub(crate) mod sign_in;

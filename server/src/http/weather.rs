@@ -2,8 +2,8 @@
 
 use axum::{Json, extract::State};
 use cavesson_core::load::{HeatBand, Scale, Weather};
-use cavesson_store::{Scope, planned};
-use chrono::{NaiveDate, NaiveTime, Timelike, Utc};
+use cavesson_store::planned;
+use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -11,15 +11,16 @@ use crate::{
     App, Problem,
     auth::{Rider, SignedIn},
     http::{extract::Body, validate::Check},
-    services::barn_clock::{today_in, zone},
+    services::barn_clock::today_in,
+    weather::{Known, hour_of, weather_at},
 };
 
 /// Heat, by both indices.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub(crate) struct HeatOut {
-    /// Weather temperature, °C.
+    /// Air temperature, °C.
     celsius: f64,
-    /// Weather temperature, °F.
+    /// Air temperature, °F.
     fahrenheit: f64,
     /// Relative humidity, per cent.
     humidity: u8,
@@ -38,7 +39,7 @@ pub(crate) struct HeatOut {
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct AirIn {
-    /// Weather temperature, -40 to 60 °C or to 140 °F.
+    /// Air temperature, -40 to 60 °C or to 140 °F.
     degrees: f64,
     scale: Scale,
     /// Relative humidity, per cent.
@@ -50,20 +51,6 @@ pub(crate) struct AirIn {
 pub(crate) struct TodayHeat {
     date: NaiveDate,
     heat: Option<HeatOut>,
-}
-
-/// Weather and whether it was typed.
-pub(crate) type Known = (Weather, bool);
-
-/// The air of a day at an hour: as typed, else the weather service's, else not known.
-pub(crate) async fn air_at(app: &App, scope: &Scope, day: NaiveDate, hour: u32) -> Result<Option<Known>, Problem> {
-    let typed = planned::weather(&app.db, scope, day).await?.map(|air| (air, true));
-    Ok(typed.or_else(|| Some((app.weather.as_ref()?.at(day, hour)?, false))))
-}
-
-/// The hour of a ride, or of now where it has none.
-pub(crate) fn hour_of(starts_at: Option<NaiveTime>, time_zone: &str) -> u32 {
-    starts_at.map_or_else(|| Utc::now().with_timezone(&zone(time_zone)).hour(), |t| t.hour())
 }
 
 pub(crate) fn heat_out((air, typed): Known) -> HeatOut {
@@ -84,7 +71,7 @@ pub(crate) fn heat_out((air, typed): Known) -> HeatOut {
 pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Json<TodayHeat>, Problem> {
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let date = today_in(&barn);
-    let air = air_at(&app, &signed.scope, date, hour_of(None, &barn.time_zone)).await?;
+    let air = weather_at(&app, &signed.scope, date, hour_of(None, &barn.time_zone)).await?;
     Ok(Json(TodayHeat { date, heat: air.map(heat_out) }))
 }
 

@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use cavesson_core::{
     advice::Status,
     curriculum::{Course, StepIx},
-    schedule::{Aim, AppointmentKind, Outlook, Span, StepFacts, Want, could_wait, warning},
+    schedule::{Aim, AppointmentKind, DAYS_AHEAD, Outlook, Span, StepFacts, Want, chance_by, could_wait, warning},
 };
 use cavesson_formats::calendar::recurrence::Recurrence;
 use cavesson_store::{
@@ -23,12 +23,10 @@ use crate::{
     App, Problem,
     services::{
         barn_clock::{today_in, zone},
+        book::Book,
         standing::response::{StandingOut, StepStanding},
     },
 };
-
-/// Days ahead in which a show is looked for.
-const AHEAD: u64 = 182;
 
 /// An appointment on one of its days.
 #[derive(Debug, Clone)]
@@ -60,7 +58,6 @@ pub(crate) struct ShowAhead {
 pub(crate) struct WantOut {
     step: String,
     name: String,
-    #[schema(value_type = Outlook)]
     outlook: Outlook,
     /// Probability that it is owned by then, in per cent; none where what it needs comes first.
     chance: Option<u8>,
@@ -76,7 +73,7 @@ pub(crate) async fn diary(
 ) -> Result<Diary, Problem> {
     let today = today_in(barn);
     let zone = zone(&barn.time_zone);
-    let last = end.max(today + Days::new(AHEAD));
+    let last = end.max(today + Days::new(DAYS_AHEAD));
     let all = appointment::between(&app.db, scope, start.min(today), last).await?;
     let mut diary = Diary { start, today, all, on_days: vec![], shows: vec![] };
     for (of, a) in diary.all.iter().enumerate() {
@@ -160,9 +157,7 @@ impl ShowAhead {
 
 /// How likely a step is owned after so many days, in per cent.
 fn chance(step: Option<&StepStanding>, days: u32) -> Option<u8> {
-    let by_week = &step?.forecast.as_ref()?.by_week;
-    let week = (days / 7) as usize;
-    by_week.get(week).or(by_week.last()).map(|p| (p * 100.0).round().clamp(0.0, 100.0) as u8)
+    chance_by(&step?.forecast.as_ref()?.by_week, days)
 }
 
 /// How a horse will stand at a show, and what follows from it.
@@ -188,4 +183,31 @@ pub(crate) fn outlook(
     let warns = warning(&told, &other);
     let out = all.into_iter().map(|(step, w)| WantOut { step, name: w.name, outlook: w.outlook, chance: w.chance });
     (out.collect(), warns)
+}
+
+/// A show that will not see all that it asks of a horse.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(crate) struct ShowWarning {
+    show: String,
+    day: NaiveDate,
+    horse_id: Uuid,
+    says: String,
+}
+
+/// What the shows ahead will not see of their horses.
+pub(crate) fn warnings<'a>(
+    diary: &Diary,
+    today: NaiveDate,
+    horses: &[(Uuid, &'a StandingOut, &'a Book)],
+) -> Vec<ShowWarning> {
+    let mut out = vec![];
+    for (show, day) in diary.asking() {
+        let days = (day - today).num_days() as u32;
+        for &(id, standing, book) in horses.iter().filter(|h| show.horses.contains(&h.0)) {
+            if let (_, Some(says)) = outlook(standing, &book.course, &show.wants, days) {
+                out.push(ShowWarning { show: show.title.clone(), day, horse_id: id, says });
+            }
+        }
+    }
+    out
 }

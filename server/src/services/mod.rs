@@ -4,5 +4,6 @@ pub(crate) mod barn_clock;
 pub(crate) mod book;
 pub(crate) mod compute;
 pub(crate) mod diary;
+pub(crate) mod horses;
 pub(crate) mod planning;
 pub(crate) mod standing;

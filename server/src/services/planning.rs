@@ -4,10 +4,10 @@ use std::{collections::HashMap, sync::Arc};
 
 use cavesson_core::{
     barn::{MissedReason, RideState, Role},
-    curriculum::{Gait, Place},
+    curriculum::Place,
     schedule::{
-        self, BarnWeek, HorseContext, Ix, PlanningProblem, Ride, Rider, Span, open_hours, ride_load, usual_at_once,
-        usual_hours, usual_minutes, usual_start, without,
+        self, BarnWeek, HorseContext, Ix, PlanningProblem, Ride, Rider, Span, open_hours, unplanned_work,
+        usual_at_once, usual_hours, usual_minutes, usual_start, without,
     },
 };
 use cavesson_store::{
@@ -23,10 +23,9 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    http::schedule::overlays::{ShowWarning, warnings},
     services::{
         book::{Book, books},
-        diary::{self, Diary},
+        diary::{self, Diary, ShowWarning, warnings},
         standing::{
             response::{StandingOut, StepStanding},
             standings,
@@ -219,7 +218,7 @@ fn off_today(rides: &[Ridden], start: NaiveDate, today: NaiveDate) -> Off {
 
 impl Off {
     fn all_day(&self, is_off: bool) -> Option<Span> {
-        is_off.then_some(Span { day: self.day, from: 0, to: 24 * 60 })
+        is_off.then(|| schedule::off_for_the_day(self.day))
     }
 
     fn of_horse(&self, id: Uuid) -> Option<Span> {
@@ -257,7 +256,7 @@ fn mount(horse: &Horse, standing: Option<&StandingOut>, diary: &Diary, book: &Bo
 }
 
 fn load_of(ridden: &Ridden, age: Option<u32>) -> u32 {
-    ridden.minutes.clone().map_or_else(|| usual_minutes(age), |m| m.into()).load()
+    ridden.minutes.clone().map_or_else(|| usual_minutes(age), std::convert::Into::into).load()
 }
 
 /// Rides of the week before. One that worked several of the horse's subjects counts for the first of them.
@@ -292,17 +291,9 @@ fn take_ridden(facts: &mut PlanningContext, rides: &[Ridden]) {
         let age = facts.horses[horse].foaled.and_then(|y| u32::try_from(facts.today.year() - y).ok());
         let known = r.work.as_deref().and_then(|w| facts.work(w));
         let work = known.unwrap_or_else(|| {
-            facts.planning.week.works.push(schedule::Work {
-                id: format!("{}: ridden", facts.horses[horse].name),
-                horse,
-                minutes: ride_load(Gait::Jog, age).total,
-                load: load_of(r, age),
-                places: vec![place],
-                riders: vec![(rider, 0)],
-                worth: vec![0],
-                gap_days: 1,
-                cows: 0,
-            });
+            let (name, load) = (&facts.horses[horse].name, load_of(r, age));
+            let work = unplanned_work(horse, name, age, load, (rider, place));
+            facts.planning.week.works.push(work);
             facts.works.push(format!("ridden/{}", r.id));
             facts.works.len() - 1
         });

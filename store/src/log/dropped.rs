@@ -6,10 +6,7 @@
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{
-    Result, Scope,
-    log::ride::{self, Ride},
-};
+use crate::{Result, Scope};
 
 /// Remembers planned rides that are about to be deleted.
 pub(crate) async fn remember(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
@@ -29,11 +26,8 @@ pub(crate) async fn remember(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid
     Ok(())
 }
 
-/// A ride, put back where it was taken off its day. `None` where there never was one.
-pub async fn get_or_restore(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Ride>> {
-    if let Some(ride) = ride::get(db, scope, id).await? {
-        return Ok(Some(ride));
-    }
+/// Puts a ride back that was taken off its day. Nothing happens where there never was one.
+pub(crate) async fn restore(db: &PgPool, scope: &Scope, id: Uuid) -> Result<()> {
     sqlx::query!(
         "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, state, entered, note, signs, work, version,
                            created_by)
@@ -46,5 +40,5 @@ pub async fn get_or_restore(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Opti
     )
     .execute(db)
     .await?;
-    ride::get(db, scope, id).await
+    Ok(())
 }

@@ -5,7 +5,7 @@
 
 pub mod bulk;
 pub mod correction;
-pub mod dropped;
+pub(crate) mod dropped;
 pub mod evidence;
 pub mod rep;
 pub mod ride;

@@ -167,6 +167,15 @@ pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Ride>> {
     Ok(select_rides!("r.id = $3", scope.barn, scope.owned_by, id).fetch_optional(db).await?)
 }
 
+/// One ride, put back where it was taken off its day. `None` where there never was one.
+pub async fn get_or_restore(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Ride>> {
+    if let Some(ride) = get(db, scope, id).await? {
+        return Ok(Some(ride));
+    }
+    dropped::restore(db, scope, id).await?;
+    get(db, scope, id).await
+}
+
 /// Notes that the last ride of each horse before `date` left for tomorrow, one a horse.
 pub async fn last_notes(
     db: &PgPool,

@@ -1166,7 +1166,7 @@ export interface components {
         AirIn: {
             /**
              * Format: double
-             * @description Weather temperature, -40 to 60 °C or to 140 °F.
+             * @description Air temperature, -40 to 60 °C or to 140 °F.
              */
             degrees: number;
             /**
@@ -1800,12 +1800,12 @@ export interface components {
             band: components["schemas"]["HeatBand"];
             /**
              * Format: double
-             * @description Weather temperature, °C.
+             * @description Air temperature, °C.
              */
             celsius: number;
             /**
              * Format: double
-             * @description Weather temperature, °F.
+             * @description Air temperature, °F.
              */
             fahrenheit: number;
             /**
@@ -2039,7 +2039,7 @@ export interface components {
             wrong: number;
         };
         /**
-         * @description What to leave as it is.
+         * @description What planning a week again leaves as it is.
          * @enum {string}
          */
         Keep: "locked" | "all";

@@ -14,5 +14,5 @@ pub use barn::{Aim, BarnWeek, HorseContext, Motive, PlanningProblem, StepFacts, 
 pub use defaults::{open_hours, unanswered_days, usual_at_once, usual_hours, usual_minutes, usual_start, without};
 pub use problem::build_problem;
 pub use ride_load::{LoadLimits, RideLoad, load_limits, ride_load};
-pub use show::{Outlook, Want, could_wait, warning};
+pub use show::{DAYS_AHEAD, Outlook, Want, chance_by, could_wait, warning};
 pub use subjects::subjects;

@@ -58,6 +58,22 @@ impl Aim {
     }
 }
 
+/// Days ahead in which a show is looked for: half a year, as far as a forecast says anything (common practice, no published source).
+pub const DAYS_AHEAD: u64 = 182;
+
+/// How likely a step is owned after so many days, in per cent, from the probabilities week by week; the last of them holds on.
+///
+/// ```
+/// use cavesson_core::schedule::chance_by;
+/// assert_eq!(chance_by(&[0.1, 0.5, 0.9], 8), Some(50));
+/// assert_eq!(chance_by(&[0.1, 0.5, 0.9], 100), Some(90));
+/// assert_eq!(chance_by(&[], 8), None);
+/// ```
+pub fn chance_by(by_week: &[f64], days: u32) -> Option<u8> {
+    let week = (days / 7) as usize;
+    by_week.get(week).or(by_week.last()).map(|p| (p * 100.0).round().clamp(0.0, 100.0) as u8)
+}
+
 /// What a show asks of a horse, and how that stands.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Want {

@@ -18,10 +18,7 @@ use uuid::Uuid;
 use crate::{
     App, FieldProblem, Problem,
     auth::{SignedIn, Trainer},
-    http::{
-        extract::{Body, Id},
-        horses,
-    },
+    http::extract::{Body, Id},
     services::{barn_clock::today, book::book, standing::standings},
 };
 
@@ -125,7 +122,7 @@ pub(crate) async fn put_change(
     Body(sent): Body<ChangeIn>,
 ) -> Result<StatusCode, Problem> {
     if let Some(horse) = sent.horse_id {
-        horses::find(&app, &signed, horse).await?;
+        crate::services::horses::find(&app, &signed, horse).await?;
     }
     let dated = DatedChange { on: today(&app, &signed).await?, change: sent.change };
     let kept = curriculum::changes(&app.db, &signed.scope).await?;

@@ -16,7 +16,7 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     auth::SignedIn,
-    http::{extract::QueryParams, horses},
+    http::extract::QueryParams,
     services::{
         barn_clock::today,
         book::{Book, book},
@@ -236,7 +236,7 @@ pub(crate) async fn read(
     QueryParams(of): QueryParams<Of>,
 ) -> Result<Json<CurriculumOut>, Problem> {
     if let Some(horse) = of.horse {
-        horses::find(&app, &signed, horse).await?;
+        crate::services::horses::find(&app, &signed, horse).await?;
     }
     let today = today(&app, &signed).await?;
     let book = book(&app, &signed.scope, of.horse).await?;

@@ -17,7 +17,6 @@ use crate::{
     auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids},
-        horses,
         validate::Check,
     },
     services::barn_clock::today,
@@ -98,7 +97,7 @@ impl TryFrom<Gear> for GearOut {
 #[utoipa::path(get, path = "/api/horses/{id}/gear", params(("id" = Uuid, Path)),
     responses((status = 200, body = GearList), (status = 404, body = Problem)))]
 pub(crate) async fn list(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<GearList>, Problem> {
-    horses::find(&app, &signed, id).await?;
+    crate::services::horses::find(&app, &signed, id).await?;
     let day = today(&app, &signed).await?;
     let items = gear::of_horse(&app.db, &signed.scope, id, day).await?;
     Ok(Json(GearList { items: items.into_iter().map(GearOut::try_from).collect::<Result<_, _>>()? }))
@@ -115,7 +114,7 @@ pub(crate) async fn put(
     Ids(horse, id): Ids,
     Body(sent): Body<GearIn>,
 ) -> Result<(StatusCode, Json<GearOut>), Problem> {
-    horses::find(&app, &signed, horse).await?;
+    crate::services::horses::find(&app, &signed, horse).await?;
     let day = today(&app, &signed).await?;
     let fields = checked(&sent, day)?;
     let (status, gear) = match sent.version {

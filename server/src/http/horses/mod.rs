@@ -122,12 +122,7 @@ pub(crate) async fn list(
 #[utoipa::path(get, path = "/api/horses/{id}", params(("id" = Uuid, Path)),
     responses((status = 200, body = HorseOut), (status = 404, body = Problem)))]
 pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<HorseOut>, Problem> {
-    Ok(Json(find(&app, &signed, id).await?.try_into()?))
-}
-
-/// The horse, or the problem that there is none.
-pub(crate) async fn find(app: &App, signed: &SignedIn, id: Uuid) -> Result<Horse, Problem> {
-    horse::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("horse"))
+    Ok(Json(crate::services::horses::find(&app, &signed, id).await?.try_into()?))
 }
 
 /// Adds or changes a horse. Nothing with rides is deleted; archive it.
@@ -146,7 +141,7 @@ pub(crate) async fn put(
             Put::Taken | Put::Missing => return Err(Problem::taken("horse")),
             created => (
                 if created == Put::Created { StatusCode::CREATED } else { StatusCode::OK },
-                find(&app, &signed, id).await?,
+                crate::services::horses::find(&app, &signed, id).await?,
             ),
         },
         Some(version) => match horse::update(&app.db, &signed.scope, id, version, &fields, sent.archived).await? {

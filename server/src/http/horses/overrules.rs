@@ -16,7 +16,6 @@ use crate::{
     auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids},
-        horses,
         validate::Check,
     },
     services::{
@@ -127,7 +126,7 @@ pub(crate) async fn put_finding(
     Ids(horse, id): Ids,
     Body(sent): Body<FindingIn>,
 ) -> Result<StatusCode, Problem> {
-    horses::find(&app, &signed, horse).await?;
+    crate::services::horses::find(&app, &signed, horse).await?;
     let mut check = Check::default();
     let looked = check.text("looked", &sent.looked, 80);
     let found = check.text("found", &sent.found, 1000);
@@ -149,7 +148,7 @@ fn created(put: Put, what: &str) -> Result<StatusCode, Problem> {
 #[utoipa::path(get, path = "/api/horses/{id}/findings", params(("id" = Uuid, Path)),
     responses((status = 200, body = Findings), (status = 404, body = Problem)))]
 pub(crate) async fn findings(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<Findings>, Problem> {
-    horses::find(&app, &signed, id).await?;
+    crate::services::horses::find(&app, &signed, id).await?;
     let out = |f: Finding| FindingOut { id: f.id, on: f.on, looked: f.looked, found: f.found, who: f.made_by_name };
     let items = trainer_input::findings(&app.db, &signed.scope, &[id]).await?.into_iter().map(out).collect();
     Ok(Json(Findings { items }))

@@ -14,10 +14,7 @@ use utoipa::{IntoParams, ToSchema};
 use crate::{
     App, Problem,
     auth::SignedIn,
-    http::{
-        extract::{Id, QueryParams},
-        horses,
-    },
+    http::extract::{Id, QueryParams},
     services::{
         book::book,
         standing::{
@@ -67,7 +64,7 @@ pub(crate) async fn read(
     Id(id): Id,
     QueryParams(of): QueryParams<TraceOf>,
 ) -> Result<Json<Trace>, Problem> {
-    let horse = horses::find(&app, &signed, id).await?;
+    let horse = crate::services::horses::find(&app, &signed, id).await?;
     let today = crate::services::barn_clock::today(&app, &signed).await?;
     let book = book(&app, &signed.scope, Some(id)).await?;
     let step = book.course.find(&of.step).ok_or_else(|| Problem::missing("step"))?;

@@ -7,7 +7,7 @@ use cavesson_core::{
     advice::{ANTICIPATES, Call, Status},
     curriculum::{Gait, Side, StepIx},
     load::{Class, GaitMinutes, LoadWeek},
-    ride::{Advice, AskedRep, RideProgress, Split, best, coach},
+    ride::{Advice, AskedRep, FORESEEN_FROM_DAYS, RideProgress, Split, best, coach},
 };
 use cavesson_store::{
     log::{
@@ -24,10 +24,7 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     auth::SignedIn,
-    http::{
-        extract::Id,
-        weather::{air_at, hour_of},
-    },
+    http::extract::Id,
     services::{
         book::{Book, book},
         standing::{
@@ -35,6 +32,7 @@ use crate::{
             response::{StandingOut, StepStanding},
         },
     },
+    weather::{hour_of, weather_at},
 };
 
 /// The coach's line.
@@ -124,7 +122,7 @@ fn asks(sets: &Sets, book: &Book) -> Vec<AskedRep> {
 pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<CoachOut>, Problem> {
     let (ride, sets, book) = ridden(&app, &signed, id).await?;
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
-    let air = air_at(&app, &signed.scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
+    let air = weather_at(&app, &signed.scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
     let known = foreseen(&app, &signed.scope, ride.horse_id).await?;
     let asked = asks(&sets, &book);
     let (splits, foreseen) = (splits(known.as_ref(), &book), shares(known.as_ref(), &book));
@@ -152,12 +150,12 @@ fn splits(known: Option<&StandingOut>, book: &Book) -> BTreeMap<StepIx, Split> {
     split.into_iter().collect()
 }
 
-/// What is expected of each side that has been ridden on three days or more.
+/// What is expected of each side that has been ridden on enough days.
 fn shares(known: Option<&StandingOut>, book: &Book) -> BTreeMap<(StepIx, Side), f64> {
     let steps = known.iter().flat_map(|k| &k.steps);
     let sides = steps.flat_map(|s| s.sides.iter().map(move |side| (s, side)));
     sides
-        .filter(|(_, side)| side.days >= 3)
+        .filter(|(_, side)| side.days >= FORESEEN_FROM_DAYS)
         .filter_map(|(s, side)| Some(((book.course.find(&s.id)?, side.side), side.share.mean)))
         .collect()
 }
@@ -229,7 +227,8 @@ fn calls(asked: &[AskedRep], book: &Book, standing: &StandingOut) -> Vec<NextCal
 /// Notes the air in which a ride begins.
 pub(crate) async fn begin(app: &App, signed: &SignedIn, ride: &Ride) -> Result<(), Problem> {
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
-    if let Some((air, _)) = air_at(app, &signed.scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?
+    if let Some((air, _)) =
+        weather_at(app, &signed.scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?
     {
         let hot = air.band() >= cavesson_core::load::HeatBand::Care;
         planned::note_air(&app.db, &signed.scope, ride.id, air, hot).await?;

@@ -16,9 +16,8 @@ use cavesson_core::{
 use cavesson_store::{
     Put, StoreError, Update,
     log::{
-        dropped::get_or_restore,
         rep::NewRep,
-        ride::{self, NewRide, RideFields},
+        ride::{self, NewRide, RideFields, get_or_restore},
         sets::{NewSet, put_sets},
     },
 };

@@ -18,10 +18,7 @@ use cavesson_core::{
 use cavesson_store::{
     Put,
     gear::{self, Gear},
-    log::{
-        dropped::get_or_restore,
-        ride::{self, Ride},
-    },
+    log::ride::{self, Ride, get_or_restore},
     planned::{self, Checked},
 };
 use chrono::Datelike;
@@ -34,14 +31,14 @@ use crate::{
     auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids},
-        horses,
         validate::Check,
-        weather::{HeatOut, Known, air_at, heat_out, hour_of},
+        weather::{HeatOut, heat_out},
     },
     services::{
         book::book,
         standing::{Record, standing_on},
     },
+    weather::{Known, hour_of, weather_at},
 };
 
 /// A planned ride.
@@ -143,9 +140,9 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
 async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Problem> {
     let scope = &signed.scope;
     let ride = ride::get(&app.db, scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
-    let horse = horses::find(app, signed, ride.horse_id).await?;
+    let horse = crate::services::horses::find(app, signed, ride.horse_id).await?;
     let barn = cavesson_store::barn::get(&app.db, scope).await?;
-    let air = air_at(app, scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
+    let air = weather_at(app, scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
     let notes = ride::last_notes(&app.db, scope, &[ride.horse_id], ride.ridden_on).await?;
     let edits = planned::edits(&app.db, scope, id).await?;
     let answered = planned::checks(&app.db, scope, id).await?;

@@ -12,8 +12,8 @@ use cavesson_store::{
     Page, Put, Update,
     log::{
         correction::{self, Correction},
-        dropped::get_or_restore,
         rep::{self, LoggedRep, NewRep, SetKey},
+        ride::get_or_restore,
         set,
     },
 };
@@ -342,7 +342,7 @@ pub(crate) async fn changes(
     QueryParams(paging): QueryParams<Paging>,
 ) -> Result<Json<Changes>, Problem> {
     let p = paging.checked()?;
-    crate::http::horses::find(&app, &signed, id).await?;
+    crate::services::horses::find(&app, &signed, id).await?;
     let Page { items, offset, more } = correction::changes(&app.db, &signed.scope, id, p.offset, p.limit).await?;
     let items = items
         .into_iter()

@@ -27,7 +27,6 @@ use crate::{
     auth::SignedIn,
     http::{
         extract::{Id, Paging, QueryParams},
-        horses,
         rides::reps::{RepOut, SetIn},
     },
 };
@@ -169,7 +168,7 @@ pub(crate) async fn of_horse(
     QueryParams(paging): QueryParams<Paging>,
 ) -> Result<Json<RidesOut>, Problem> {
     let p = paging.checked()?;
-    horses::find(&app, &signed, id).await?;
+    crate::services::horses::find(&app, &signed, id).await?;
     let Page { items, offset, more } = ride::of_horse(&app.db, &signed.scope, id, p.offset, p.limit).await?;
     Ok(Json(RidesOut { items: whole(&app, &signed, items).await?, offset, more }))
 }

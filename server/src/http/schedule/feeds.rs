@@ -141,7 +141,7 @@ pub(crate) async fn file(
             person::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("person"))?.name
         }
         (Some(_), None) => return Err(Problem::missing("person")),
-        (None, Some(id)) => crate::http::horses::find(&app, &signed, id).await?.name,
+        (None, Some(id)) => crate::services::horses::find(&app, &signed, id).await?.name,
         _ => return Err(Problem::field("person", "say whose calendar: a person's or a horse's, not both")),
     };
     let shown = Shown {

@@ -2,6 +2,7 @@
 
 pub(crate) mod appointments;
 pub(crate) mod balance;
+pub(crate) mod clock;
 mod document;
 pub(crate) mod feeds;
 pub(crate) mod overlays;
@@ -41,8 +42,6 @@ use crate::{
     },
     services::planning::{PlanningContext, facts, monday_of},
 };
-
-pub(crate) use crate::http::schedule::response::clock;
 
 /// The routes of this part.
 pub(crate) fn routes() -> OpenApiRouter<App> {
@@ -213,7 +212,7 @@ pub(crate) async fn publish(
         return Err(Problem::conflict("Nothing is planned in this week yet: plan it first"));
     };
     let (rides, ..) = seen(Some(&plan), signed.role)?;
-    let (standing, _) = facts.standing(&rides);
+    let (standing, _) = facts.planned(&rides);
     let planned: Vec<PlannedRide> = standing.iter().filter_map(|(r, _)| planned(&facts, r)).collect();
     let from = facts.date(facts.first_open().min(6));
     match kept::publish(&app.db, &signed.scope, facts.start, sent.version, from, &planned).await? {

@@ -1,20 +1,11 @@
 //! What stands around the rides of a week: heat, who is away, appointments, and shows ahead.
 
 use cavesson_core::schedule::AppointmentKind;
-use chrono::NaiveDate;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::{
-    http::schedule::response::clock,
-    services::{
-        book::Book,
-        diary::{Diary, outlook},
-        planning::PlanningContext,
-        standing::response::StandingOut,
-    },
-};
+use crate::{http::schedule::clock::clock, services::planning::PlanningContext};
 
 /// Heat in which only so much load is ridden.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -48,33 +39,6 @@ pub(crate) struct WeekAppointment {
     to: String,
     people: Vec<Uuid>,
     horses: Vec<Uuid>,
-}
-
-/// A show that will not see all that it asks of a horse.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub(crate) struct ShowWarning {
-    show: String,
-    day: NaiveDate,
-    horse_id: Uuid,
-    says: String,
-}
-
-/// What the shows ahead will not see of their horses.
-pub(crate) fn warnings<'a>(
-    diary: &Diary,
-    today: NaiveDate,
-    horses: &[(Uuid, &'a StandingOut, &'a Book)],
-) -> Vec<ShowWarning> {
-    let mut out = vec![];
-    for (show, day) in diary.asking() {
-        let days = (day - today).num_days() as u32;
-        for &(id, standing, book) in horses.iter().filter(|h| show.horses.contains(&h.0)) {
-            if let (_, Some(says)) = outlook(standing, &book.course, &show.wants, days) {
-                out.push(ShowWarning { show: show.title.clone(), day, horse_id: id, says });
-            }
-        }
-    }
-    out
 }
 
 impl PlanningContext {

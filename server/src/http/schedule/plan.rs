@@ -12,7 +12,7 @@ use axum::{
     http::header,
     response::{IntoResponse, Response},
 };
-use cavesson_core::schedule::{self, Effort, Ride, Span, WeekProblem, breaks};
+use cavesson_core::schedule::{self, Effort, Keep, Ride, kept_rides, still_open};
 use chrono::{Datelike, Timelike, Utc};
 use serde::{Deserialize, Serialize};
 use tokio::sync::mpsc;
@@ -25,8 +25,9 @@ use crate::{
     http::{
         extract::Body,
         schedule::{
+            clock::clock,
             date, keep,
-            response::{WeekOut, WeekRide, clock},
+            response::{WeekOut, WeekRide},
             seen, week_of,
         },
     },
@@ -40,16 +41,6 @@ use crate::{
 const ROUNDS: u32 = 51;
 /// So often is told how far it is, where it got better.
 const EVERY: Duration = Duration::from_millis(120);
-
-/// What to leave as it is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub(crate) enum Keep {
-    /// Locked rides alone: the rest is planned anew.
-    Locked,
-    /// All that still can be ridden: only the rest is planned, so that little moves.
-    All,
-}
 
 /// How to plan.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -115,9 +106,12 @@ async fn make(
     now: u16,
     tell: mpsc::Sender<PlanLine>,
 ) {
-    let (standing, _) = facts.standing(draft);
-    let stay = stays(&facts, &standing, sent.keep);
-    let to_plan = open_week(&facts, stay.iter().map(|s| s.0), now);
+    let (planned, _) = facts.planned(draft);
+    let ridden: Vec<Ride> = facts.ridden.iter().map(|r| r.0).collect();
+    let stay = kept_rides(&facts.planning.week, &ridden, &planned, sent.keep);
+    let stands = ridden.iter().copied().chain(stay.iter().map(|s| s.0)).collect();
+    let first = facts.first_open();
+    let to_plan = still_open(&facts.planning.week, stands, first, (facts.date(first) == facts.today).then_some(now));
     let seed = facts.start.num_days_from_ce().unsigned_abs().into();
     let locked = |r: &Ride| stay.iter().any(|(s, locked)| s == r && *locked);
     let (heard, shown) = (tell.clone(), Arc::clone(&facts));
@@ -149,59 +143,14 @@ async fn make(
             return;
         }
     };
-    let ridden = |r: &Ride| facts.ridden.iter().any(|(x, _)| x == r);
-    let new: Vec<Ride> = rides.into_iter().filter(|r| !ridden(r)).collect();
+    let new: Vec<Ride> = rides.into_iter().filter(|r| !ridden.contains(r)).collect();
     let told: Vec<WeekRide> = new.iter().map(|r| facts.ride_out(r, locked(r), false)).collect();
-    let before: Vec<Ride> = standing.iter().map(|s| s.0).collect();
+    let before: Vec<Ride> = planned.iter().map(|s| s.0).collect();
     let line = match keep(&app, &signed, &facts, sent.version, &told).await {
         Ok(week) => PlanLine { week: Some(week), moved: moved(&facts, &before, &new), ..PlanLine::default() },
         Err(problem) => PlanLine { problem: Some(problem), ..PlanLine::default() },
     };
     let _gone = tell.send(PlanLine { rounds: ROUNDS, of: ROUNDS, ..line }).await;
-}
-
-/// The rides that stay as they are.
-fn stays(facts: &PlanningContext, standing: &[(Ride, bool)], keep: Keep) -> Vec<(Ride, bool)> {
-    if keep == Keep::Locked {
-        return standing.iter().copied().filter(|s| s.1).collect();
-    }
-    // One by one, the locked ones first: what breaks a rule beside those that stay already has to go.
-    let mut order: Vec<&(Ride, bool)> = standing.iter().collect();
-    order.sort_by_key(|s| !s.1);
-    let mut week = facts.planning.week.clone();
-    week.fixed = facts.ridden.iter().map(|r| r.0).collect();
-    let mut rides = week.fixed.clone();
-    let mut out = vec![];
-    for &(ride, locked) in order {
-        rides.push(ride);
-        if locked || breaks(&week, &rides).is_empty() {
-            out.push((ride, locked));
-        } else {
-            rides.pop();
-        }
-        if locked {
-            week.fixed.push(ride);
-        }
-    }
-    out
-}
-
-/// The week with what stays, and with no hours that are over.
-fn open_week(facts: &PlanningContext, stay: impl Iterator<Item = Ride>, now: u16) -> WeekProblem {
-    let mut week = facts.planning.week.clone();
-    let first = facts.first_open();
-    let today = (facts.date(first) == facts.today).then_some(first);
-    for rider in &mut week.riders {
-        rider.hours.retain(|s| s.day >= first);
-        for span in &mut rider.hours {
-            if Some(span.day) == today {
-                span.from = span.from.max(now);
-            }
-        }
-        rider.hours.retain(|s: &Span| s.from < s.to);
-    }
-    week.fixed = facts.ridden.iter().map(|r| r.0).chain(stay).collect();
-    week
 }
 
 /// What differs between two plans, a sentence each.

@@ -14,11 +14,12 @@ use crate::{
     http::{
         schedule::{
             RoomIn,
-            overlays::{AwayOut, HeatSpan, ShowWarning, WeekAppointment},
+            clock::{clock, minutes},
+            overlays::{AwayOut, HeatSpan, WeekAppointment},
         },
         validate::Check,
     },
-    services::planning::PlanningContext,
+    services::{diary::ShowWarning, planning::PlanningContext},
 };
 
 /// A stretch of a day of the week.
@@ -170,17 +171,6 @@ pub(crate) struct WeekOut {
     gone: Vec<String>,
 }
 
-pub(crate) fn clock(minutes: u16) -> String {
-    format!("{:02}:{:02}", minutes / 60, minutes % 60)
-}
-
-/// Minutes after midnight of `07:30`, up to `24:00`.
-pub(crate) fn minutes(text: &str) -> Option<u16> {
-    let (h, m) = text.split_once(':').filter(|(h, m)| h.len() == 2 && m.len() == 2)?;
-    let (h, m): (u16, u16) = (h.parse().ok()?, m.parse().ok()?);
-    (m < 60 && h * 60 + m <= 24 * 60).then_some(h * 60 + m)
-}
-
 fn span_out(s: &Span) -> SpanOut {
     SpanOut { day: s.day, from: clock(s.from), to: clock(s.to) }
 }
@@ -211,7 +201,7 @@ impl PlanningContext {
 
     /// The rides of a draft that can stand beside what was ridden, and the works of those that are not called for any more. What
     /// lies before today was ridden or was not.
-    pub(crate) fn standing(&self, draft: &[WeekRide]) -> (Vec<(Ride, bool)>, Vec<String>) {
+    pub(crate) fn planned(&self, draft: &[WeekRide]) -> (Vec<(Ride, bool)>, Vec<String>) {
         let (mut out, mut gone) = (vec![], vec![]);
         let horse = |r: &Ride| self.planning.week.works[r.work].horse;
         for d in draft.iter().filter(|d| d.day >= self.first_open()) {
@@ -249,7 +239,7 @@ impl PlanningContext {
 
     pub(crate) fn out(&self, draft: &[WeekRide], version: i32, state: WeekState) -> WeekOut {
         let week = &self.planning.week;
-        let (standing, gone) = self.standing(draft);
+        let (standing, gone) = self.planned(draft);
         let ridden: Vec<Ride> = self.ridden.iter().map(|r| r.0).collect();
         let all: Vec<Ride> = ridden.iter().copied().chain(standing.iter().map(|s| s.0)).collect();
         let mut rides: Vec<WeekRide> = ridden.iter().map(|r| self.ride_out(r, true, true)).collect();

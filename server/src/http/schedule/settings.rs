@@ -20,7 +20,7 @@ use crate::{
     auth::{Rider, SignedIn, Trainer},
     http::{
         extract::{Body, Id},
-        schedule::response::{clock, minutes},
+        schedule::clock::{clock, minutes},
         validate::Check,
     },
 };

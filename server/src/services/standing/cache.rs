@@ -3,13 +3,10 @@
 
 use std::{sync::Arc, time::Duration};
 
-use cavesson_core::advice::AdvisorSnapshot;
 use cavesson_store::standing::ComputedFrom;
 use chrono::NaiveDate;
 use moka::ops::compute::Op;
 use uuid::Uuid;
-
-use crate::services::standing::{Record, logs::Log, response::StandingOut};
 
 /// By barn and horse.
 pub(crate) type Key = (Uuid, Uuid);
@@ -34,24 +31,6 @@ pub(crate) struct Cache<T: Clone + Send + Sync + 'static>(moka::sync::Cache<Key,
 pub(crate) struct Made<T> {
     from: ComputedFrom,
     it: Arc<T>,
-}
-
-/// All that is at hand.
-#[derive(Debug, Clone, Default)]
-pub(crate) struct StandingCaches {
-    /// Standings: they are kept in the database all the same.
-    pub(crate) standings: Arc<Cache<Made<StandingOut>>>,
-    /// Records that were watched to their end.
-    pub(crate) watched: Arc<Cache<Made<WatchedRecord>>>,
-    /// Logs, whatever was worked out of them.
-    pub(crate) logs: Arc<Cache<Log>>,
-}
-
-/// A record, and the advisor that has watched all of it.
-#[derive(Debug)]
-pub(crate) struct WatchedRecord {
-    pub(crate) record: Record,
-    pub(crate) advisor: AdvisorSnapshot,
 }
 
 impl<T: Clone + Send + Sync + 'static> Default for Cache<T> {

@@ -1,6 +1,7 @@
 //! What a horse owns, its calls, and the traces behind them.
 
 pub(crate) mod cache;
+mod caches;
 mod compute;
 pub(crate) mod logs;
 pub(crate) mod response;
@@ -29,18 +30,17 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     auth::SignedIn,
-    http::horses,
     services::{
         book::{Book, book, books, fingerprint},
         standing::{
-            cache::WatchedRecord,
+            caches::WatchedRecord,
             compute::{advisor_of, asked, habits, standing_of},
             logs::logs,
         },
     },
 };
 
-pub(crate) use crate::services::standing::cache::StandingCaches;
+pub(crate) use crate::services::standing::caches::StandingCaches;
 pub(crate) use crate::services::standing::compute::Record;
 pub(crate) use crate::services::standing::response::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut};
 pub use crate::services::standing::warm::keep_warm;
@@ -53,7 +53,7 @@ static CODE_VERSION: LazyLock<String> = LazyLock::new(|| {
 
 /// The standing of one horse, as of today.
 pub(crate) async fn of_horse(app: &App, signed: &SignedIn, id: Uuid) -> Result<StandingOut, Problem> {
-    let horse = horses::find(app, signed, id).await?;
+    let horse = crate::services::horses::find(app, signed, id).await?;
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let today = crate::services::barn_clock::today_in(&barn);
     let mut all = standings(app, &signed.scope, &[horse], barn.posture, today).await?;

@@ -180,7 +180,7 @@ fn line(entry: &Entry, names: &Names, known: &[String], barn: Uuid) -> (ImportLi
         empty if empty.is_empty() => kind.word().to_owned(),
         title => title,
     };
-    let clock = |m: i16| crate::http::schedule::clock(m as u16);
+    let clock = |m: i16| crate::http::schedule::clock::clock(m as u16);
     let line = ImportLine {
         title: title.clone(),
         fate,

@@ -22,7 +22,7 @@ use crate::{
     auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, QueryParams},
-        schedule::{clock, settings::stretch},
+        schedule::{clock::clock, settings::stretch},
         validate::Check,
     },
     services::{
