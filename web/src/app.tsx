@@ -100,7 +100,7 @@ export function App() {
                 <Route path="/today" element={<Navigate to="/" replace />} />
                 <Route
                   path="*"
-                  element={<PageTrouble title="Nothing here" detail="This address leads nowhere." />}
+                  element={<PageTrouble title="Nothing here" detail="There is no page at this address." />}
                 />
               </Route>
             </Routes>
@@ -111,7 +111,7 @@ export function App() {
         <DialogContent>
           <PasswordForm
             title="Signed out meanwhile"
-            lead="Sign in to go on. What you logged is still here and is sent afterwards."
+            lead="Sign in to continue. What you logged is kept and will be sent."
             demo={signedIn.barn.is_demo}
             onDone={() => void back()}
           />

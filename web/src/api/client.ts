@@ -61,11 +61,11 @@ export async function ask<T>(sent: Promise<{ data?: T; error?: unknown; response
   try {
     answer = await sent;
   } catch {
-    throw new Unreachable("The server cannot be reached. What you typed is still here.");
+    throw new Unreachable("Couldn't reach the server. What you typed is still here.");
   }
   if (answer.response.ok) return answer.data as T;
   const problem = answer.error as Partial<Problem> | undefined;
   if (problem && typeof problem === "object" && typeof problem.detail === "string")
     throw new Refused(problem as Problem);
-  throw new Unreachable("The server did not answer as it should. Try again in a moment.");
+  throw new Unreachable("Something went wrong on the server. Try again in a moment.");
 }

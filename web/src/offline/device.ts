@@ -68,7 +68,7 @@ export async function deviceWarnings(now: Date, server: Date | null): Promise<st
     const [n, unit] =
       Math.abs(off) >= 120 ? [Math.round(Math.abs(off) / 60), "hours"] : [Math.abs(off), "minutes"];
     told.push(
-      `This device's clock is ${n} ${unit} ${off > 0 ? "ahead" : "behind"}. Rides are dated by the barn's day, so nothing is wrong with them; set the clock all the same.`,
+      `This device's clock is ${n} ${unit} ${off > 0 ? "ahead" : "behind"}. Rides are dated by the barn's day, so nothing is wrong with them; set the clock anyway.`,
     );
   }
   const room = await navigator.storage?.estimate?.().catch(() => undefined);

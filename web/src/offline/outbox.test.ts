@@ -33,13 +33,13 @@ async function open() {
   vi.resetModules();
   return import("./outbox");
 }
-type Kept = { item: Item; turned?: { why: string } };
+type Kept = { item: Item; refusal?: { why: string } };
 const onDevice = () =>
   [...kept.keys()]
     .filter((key) => key.startsWith("cavesson.outbox.2.ada."))
     .sort()
     .map((key) => JSON.parse(kept.get(key) ?? "{}") as Kept);
-const waiting = () => onDevice().flatMap((k) => (k.turned ? [] : [k.item]));
+const waiting = () => onDevice().flatMap((k) => (k.refusal ? [] : [k.item]));
 const hear = new Map<string, (event: { key: string }) => void>();
 
 /** Storage as browsers have it: what is kept shows as keys of its own. */
@@ -114,7 +114,7 @@ it("sends in order, stops at a cut network, and goes on from there by itself", a
 });
 
 it("waits through a lost session, a failing server and a hurried one", async () => {
-  for (const status of [401, 403, 429, 500, 503]) {
+  for (const status of [401, 429, 500, 503]) {
     kept.clear();
     const box = await open();
     box.openOutbox("ada");
@@ -126,16 +126,44 @@ it("waits through a lost session, a failing server and a hurried one", async () 
   }
 });
 
-it("sets aside what the server will never take, says why, and sends the rest", async () => {
+it("sets aside what the server will never take, says why, sends the rest, and exports or discards it", async () => {
+  for (const status of [404, 409, 422]) {
+    kept.clear();
+    asked.length = 0;
+    const box = await open();
+    box.openOutbox("ada");
+    await box.flush();
+    answers = [() => problem(status, "there is no rung")];
+    box.put(rep(1));
+    box.put(rep(2));
+    await box.flush();
+    expect(asked, `after ${status}`).toEqual(["rep-1", "rep-2"]);
+    expect(onDevice().map((k) => k.refusal?.why)).toEqual(["there is no rung"]);
+    const rows = JSON.parse(await box.exported().text()) as { why: string; rep: string }[];
+    expect(rows).toMatchObject([{ why: "there is no rung", rep: "rep-1", body: { outcome: "gave" } }]);
+    box.discard({ item: rep(1), why: "another" });
+    expect(onDevice(), "only what is discarded goes").toHaveLength(1);
+    const [refused] = box.refusedItems();
+    if (refused) box.discard(refused);
+    expect(onDevice()).toEqual([]);
+  }
+});
+
+it("asks for this session's token once when it is not allowed, then sets aside what still is not", async () => {
   const box = await open();
   box.openOutbox("ada");
   await box.flush();
-  answers = [() => problem(422, "there is no rung")];
+  const me = () => new Response(JSON.stringify({ csrf: "new" }), { status: 200 });
+  answers = [() => problem(403, "another token"), me, created];
   box.put(rep(1));
-  box.put(rep(2));
   await box.flush();
-  expect(asked).toEqual(["rep-1", "rep-2"]);
-  expect(onDevice().map((k) => k.turned?.why)).toEqual(["there is no rung"]);
+  expect([waiting(), onDevice()]).toEqual([[], []]);
+  answers = [() => problem(403, "owners only read"), me, () => problem(403, "owners only read"), created];
+  box.put(rep(2));
+  box.put(rep(3));
+  await box.flush();
+  expect(onDevice().map((k) => k.refusal?.why)).toEqual(["owners only read"]);
+  expect(asked.slice(-1)).toEqual(["rep-3"]);
 });
 
 it("finds what was left by the page before, and only that of the same person", async () => {

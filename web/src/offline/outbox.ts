@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from "react";
-import { api, ask, Refused, type Problem, type Schemas } from "../api/client";
+import { api, ask, Refused, setToken, type Problem, type Schemas } from "../api/client";
+import { newId } from "../parts/ids";
 
 /** One thing to send, in the order in which it was done. Ids are made here, so sending twice is harmless. */
 export type Item =
@@ -8,18 +9,18 @@ export type Item =
   | { kind: "correct"; ride: string; rep: string; body: Schemas["CorrectionIn"] }
   | { kind: "check"; ride: string; rep: string; body: Schemas["CheckIn"] };
 
-/** Something the server would not take, kept until someone has seen it, with the thing as it is now where that is why. */
-export type Turned = { item: Item; why: string; now?: unknown };
+/** Something the server will never take: set aside until someone exports or discards it, with the thing as it is now where that is why. */
+export type Refusal = { item: Item; why: string; now?: unknown };
 
-type State = { waiting: Item[]; refused: Turned[]; trouble: string | null };
-type Kept = { item: Item; turned?: Omit<Turned, "item"> };
+type State = { waiting: Item[]; refused: Refusal[]; error: string | null };
+type Kept = { item: Item; refusal?: Omit<Refusal, "item"> };
 
 // Each item has a place of its own on the device: two pages of one browser add and take away without treading on each other.
 const KEY = "cavesson.outbox.2";
 const FULL =
   "This device cannot keep reps: it is full, or a private window. Do not close the page before they are sent.";
 let owner = "";
-let state: State = { waiting: [], refused: [], trouble: null };
+let state: State = { waiting: [], refused: [], error: null };
 let sending: Promise<void> | null = null;
 /** How long to wait before trying again: soon at first, then longer, while nothing goes through. */
 const SOON = 300;
@@ -29,6 +30,8 @@ let retry: ReturnType<typeof setTimeout> | undefined;
 let last = 0;
 const places = new Map<Item, string>();
 const listeners = new Set<() => void>();
+/** Items that were sent again under a new token. */
+const renewed = new WeakSet<Item>();
 
 function tell(next: State) {
   state = next;
@@ -38,15 +41,15 @@ function tell(next: State) {
 /** A place behind all others of this person, in the order of the clock and, within it, of the asks. */
 function nextPlace(): string {
   last = Math.max(Date.now(), last + 1);
-  return `${KEY}.${owner}.${String(last).padStart(15, "0")}.${crypto.randomUUID().slice(0, 8)}`;
+  return `${KEY}.${owner}.${String(last).padStart(15, "0")}.${newId().slice(0, 8)}`;
 }
 
 /** Writes an item to the device. False where it cannot be kept. */
-function write(item: Item, turned?: Kept["turned"]): boolean {
+function write(item: Item, refusal?: Kept["refusal"]): boolean {
   const place = places.get(item) ?? nextPlace();
   places.set(item, place);
   try {
-    localStorage.setItem(place, JSON.stringify({ item, turned } satisfies Kept));
+    localStorage.setItem(place, JSON.stringify({ item, refusal } satisfies Kept));
     return true;
   } catch {
     return false;
@@ -67,7 +70,7 @@ function forget(item: Item) {
 function readKept(): Pick<State, "waiting" | "refused"> {
   const known = new Map([...places].map(([item, place]) => [place, item]));
   const waiting: Item[] = [];
-  const refused: Turned[] = [];
+  const refused: Refusal[] = [];
   let kept: string[] = [];
   try {
     kept = Object.keys(localStorage)
@@ -84,7 +87,7 @@ function readKept(): Pick<State, "waiting" | "refused"> {
     const item = known.get(place) ?? read.item;
     places.set(item, place);
     known.delete(place);
-    if (read.turned) refused.push({ item, ...read.turned });
+    if (read.refusal) refused.push({ item, ...read.refusal });
     else waiting.push(item);
   }
   return { waiting, refused };
@@ -103,7 +106,7 @@ export function openOutbox(person: string) {
   if (owner !== person) {
     owner = person;
     places.clear();
-    tell({ ...readKept(), trouble: null });
+    tell({ ...readKept(), error: null });
   }
   void flush();
 }
@@ -111,7 +114,7 @@ export function openOutbox(person: string) {
 /** Keeps an item on the device, then sends it as soon as that works. */
 export function put(item: Item) {
   const safe = write(item);
-  tell({ ...state, waiting: [...state.waiting, item], trouble: safe ? state.trouble : FULL });
+  tell({ ...state, waiting: [...state.waiting, item], error: safe ? state.error : FULL });
   void flush();
 }
 
@@ -135,16 +138,21 @@ async function sendAll(): Promise<boolean> {
       await send(now);
       wait = SOON;
       forget(now);
-      tell({ ...state, waiting: others(), trouble: null });
+      tell({ ...state, waiting: others(), error: null });
     } catch (error) {
+      if (error instanceof Refused && error.problem.status === 403 && !renewed.has(now)) {
+        renewed.add(now);
+        await renewToken().catch(() => undefined);
+        continue;
+      }
       if (isFinal(error)) {
-        const turned = { why: error.message, now: (error.problem as Problem).current };
-        write(now, turned);
-        tell({ ...state, waiting: others(), refused: [...state.refused, { item: now, ...turned }] });
+        const refusal = { why: error.message, now: (error.problem as Problem).current };
+        write(now, refusal);
+        tell({ ...state, waiting: others(), refused: [...state.refused, { item: now, ...refusal }] });
         continue;
       }
       const why = error instanceof Error ? error.message : "Not sent yet";
-      tell({ ...state, trouble: state.trouble === FULL ? FULL : why });
+      tell({ ...state, error: state.error === FULL ? FULL : why });
       retry = setTimeout(() => void flush(), wait);
       wait = Math.min(LATE, 2 * wait);
       return false;
@@ -153,11 +161,14 @@ async function sendAll(): Promise<boolean> {
   return true;
 }
 
-/** Whether sending the same again cannot help. */
+/** Whether sending the same again cannot help: it is set aside, so that what stands behind it is sent. */
 function isFinal(error: unknown): error is Refused {
-  return (
-    error instanceof Refused && ![401, 403, 429].includes(error.problem.status) && error.problem.status < 500
-  );
+  return error instanceof Refused && ![401, 429].includes(error.problem.status) && error.problem.status < 500;
+}
+
+/** Another page of this browser may have signed in anew: then this page's token is old, and only that is why it was refused. */
+async function renewToken(): Promise<void> {
+  setToken((await ask(api.GET("/api/me"))).csrf);
 }
 
 function send(item: Item): Promise<unknown> {
@@ -183,10 +194,21 @@ function send(item: Item): Promise<unknown> {
   }
 }
 
-/** Forgets a refused item after someone has seen why. */
-export function dismiss(turned: Turned) {
-  forget(turned.item);
-  tell({ ...state, refused: state.refused.filter((t) => t !== turned) });
+/** What the server would not take, in the order in which it was sent. */
+export function refusedItems(): Refusal[] {
+  return state.refused;
+}
+
+/** What was refused as a file: the requests as they were, with why each was refused. */
+export function exported(): Blob {
+  const rows = refusedItems().map(({ item, why }) => ({ why, ...item }));
+  return new Blob([JSON.stringify(rows, null, 2)], { type: "application/json" });
+}
+
+/** Forgets a refused item. */
+export function discard(refusal: Refusal) {
+  forget(refusal.item);
+  tell({ ...state, refused: state.refused.filter((t) => t !== refusal) });
 }
 
 /** What waits for a ride, to be laid over what the server knows. */

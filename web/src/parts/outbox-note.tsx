@@ -1,14 +1,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { use, type ReactNode } from "react";
-import { dismiss, flush, useOutbox, type Turned } from "../offline/outbox";
+import { discard, exported, flush, useOutbox, type Refusal } from "../offline/outbox";
 import { SignedOutContext } from "./me";
 import { ink, marigold, oxblood, paper } from "../theme/tokens";
 
-const named = { log: "A rep", count: "A count", correct: "A change to a rep", check: "An answer to a check" };
+const named = { log: "a rep", count: "a count", correct: "a change to a rep", check: "an answer to a check" };
 
 /** What was put in here, beside what stands there now. */
-function mine({ item, now }: Turned) {
+function mine({ item, now }: Refusal) {
   if (item.kind !== "correct") return null;
   const there = now as { outcome?: string; weight?: string; removed?: boolean } | undefined;
   const said = (r: { outcome?: string; weight?: string; removed?: boolean }) =>
@@ -27,11 +27,19 @@ function mine({ item, now }: Turned) {
   );
 }
 
+function download(file: Blob, name: string) {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(file);
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+
 /** Says what is not sent yet and why, and what the server would not take. Silent when all is well. */
 export function OutboxNote() {
-  const { waiting, refused, trouble } = useOutbox();
+  const { waiting, refused, error } = useOutbox();
   const signIn = use(SignedOutContext);
-  const kept = waiting.length > 0 && (trouble || signIn);
+  const kept = waiting.length > 0 && (error || signIn);
   if (refused.length === 0 && !kept && !signIn) return null;
   return (
     <Box role="status" className="no-print" sx={{ mb: 2, display: "grid", gap: 1, color: ink }}>
@@ -39,21 +47,26 @@ export function OutboxNote() {
         <Line edge={marigold}>
           <span>
             {kept && <b>{waiting.length} on this device, not sent yet. </b>}
-            {signIn ? "You were signed out meanwhile. Ride on: it is sent when you sign in." : trouble}
+            {signIn ? "You were signed out. Ride on: it will be sent when you sign in." : error}
           </span>
           <Button variant="outlined" onClick={signIn ?? (() => void flush())}>
             {signIn ? "Sign in" : "Send now"}
           </Button>
         </Line>
       )}
-      {refused.map((turned) => (
-        <Line key={turned.item.kind + turned.item.rep} edge={oxblood}>
+      {refused.length > 0 && (
+        <Button sx={{ justifySelf: "start" }} onClick={() => download(exported(), "not-saved.json")}>
+          Export what couldn't be saved
+        </Button>
+      )}
+      {refused.map((refusal) => (
+        <Line key={refusal.item.kind + refusal.item.rep} edge={oxblood}>
           <span>
-            <b>{named[turned.item.kind]} was not taken.</b> {turned.why}
-            {mine(turned)}
+            <b>Couldn't save {named[refusal.item.kind]}.</b> {refusal.why}
+            {mine(refusal)}
           </span>
-          <Button variant="outlined" onClick={() => dismiss(turned)}>
-            I have seen it
+          <Button variant="outlined" onClick={() => discard(refusal)}>
+            Discard
           </Button>
         </Line>
       ))}

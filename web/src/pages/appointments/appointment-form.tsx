@@ -9,6 +9,7 @@ import { bind, FormDialog, Pick } from "../barn/form";
 import { appointmentsChanged } from "./changed";
 import { kindName } from "./kinds";
 import { pickOf, ruleOf, units } from "./repeats";
+import { newId } from "../../parts/ids";
 
 export type Appointment = Schemas["AppointmentOut"];
 type Choice = { id: string; name: string };
@@ -27,7 +28,7 @@ export function AppointmentForm(props: {
 }) {
   const { of } = props;
   const client = useQueryClient();
-  const [id] = useState(() => of?.id ?? crypto.randomUUID());
+  const [id] = useState(() => of?.id ?? newId());
   const string = useQuery(horses());
   const staff = useQuery(people());
   const book = useQuery(curriculum);

@@ -6,6 +6,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { numbers } from "../../parts/numbers";
 import { postureName } from "../../parts/words";
 import { bind, FormDialog, Pick } from "./form";
+import { newId } from "../../parts/ids";
 
 /** Adds or changes a horse. */
 export function HorseForm({
@@ -18,7 +19,7 @@ export function HorseForm({
   onClose: () => void;
 }) {
   const client = useQueryClient();
-  const [id] = useState(() => horse?.id ?? crypto.randomUUID());
+  const [id] = useState(() => horse?.id ?? newId());
   const [form, setForm] = useState({
     name: horse?.name ?? "",
     foaled: horse?.foaled ? String(horse.foaled) : "",
@@ -63,7 +64,7 @@ export function HorseForm({
       more={
         horse && (
           <Button variant="outlined" onClick={() => save.mutate(!horse.archived)}>
-            {horse.archived ? "Back in work" : "Archive"}
+            {horse.archived ? "Restore" : "Archive"}
           </Button>
         )
       }

@@ -4,6 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { bind, FormDialog, Pick } from "./form";
+import { newId } from "../../parts/ids";
 
 /** Adds or changes a person, and sets a password. */
 export function PersonForm({
@@ -14,7 +15,7 @@ export function PersonForm({
   onClose: () => void;
 }) {
   const client = useQueryClient();
-  const [id] = useState(() => person?.id ?? crypto.randomUUID());
+  const [id] = useState(() => person?.id ?? newId());
   const [version, setVersion] = useState(person?.version ?? null);
   const [form, setForm] = useState({
     name: person?.name ?? "",
@@ -52,7 +53,7 @@ export function PersonForm({
       more={
         person && (
           <Button variant="outlined" onClick={() => save.mutate(!person.archived)}>
-            {person.archived ? "Back in the barn" : "Archive"}
+            {person.archived ? "Restore" : "Archive"}
           </Button>
         )
       }

@@ -9,6 +9,7 @@ import { OpenFile } from "../../parts/open-file";
 import { FormTrouble } from "../../parts/states";
 import { ink, inkSoft, rule } from "../../theme/tokens";
 import { OwnRungForm } from "./own-rung-form";
+import { newId } from "../../parts/ids";
 
 /** Rungs of one's own, and the curriculum as a file: out, and in again after a look at what it would change. */
 export function BookFile({ book }: { book: Schemas["CurriculumOut"] }) {
@@ -16,14 +17,14 @@ export function BookFile({ book }: { book: Schemas["CurriculumOut"] }) {
   const [adding, setAdding] = useState(false);
   const [file, setFile] = useState<Record<string, unknown> | null>(null);
   const [unreadable, setUnreadable] = useState<Error | null>(null);
-  const [id, setId] = useState(() => crypto.randomUUID());
+  const [id, setId] = useState(() => newId());
   const bring = useMutation({
     mutationFn: (sent: { file: Record<string, unknown>; dry: boolean }) =>
       ask(api.POST("/api/curriculum/import", { body: { id, dry_run: sent.dry, file: sent.file } })),
     onSuccess: (done) => {
       if (!done.done) return;
       setFile(null);
-      setId(crypto.randomUUID());
+      setId(newId());
       curriculumChanged(client);
     },
   });
@@ -56,7 +57,7 @@ export function BookFile({ book }: { book: Schemas["CurriculumOut"] }) {
         <Box sx={{ border: `1.5px solid ${ink}`, p: 2, mt: 1.5, maxWidth: 640 }}>
           <b>
             {bring.data.lines.length === 0
-              ? "This file changes nothing."
+              ? "This file makes no changes."
               : `This file makes ${bring.data.lines.length} changes, from today on:`}
           </b>
           <Box component="ul" sx={{ m: 0, my: 1, pl: 2.5, maxHeight: 220, overflow: "auto" }}>
@@ -74,11 +75,11 @@ export function BookFile({ book }: { book: Schemas["CurriculumOut"] }) {
                 Make them
               </Button>
             )}
-            <Button onClick={() => setFile(null)}>Leave it</Button>
+            <Button onClick={() => setFile(null)}>Cancel</Button>
           </Box>
         </Box>
       )}
-      {bring.data?.done && !file && <Typography sx={{ color: inkSoft, mt: 1 }}>The file is in.</Typography>}
+      {bring.data?.done && !file && <Typography sx={{ color: inkSoft, mt: 1 }}>Imported.</Typography>}
       {adding && <OwnRungForm book={book} onClose={() => setAdding(false)} />}
     </Box>
   );

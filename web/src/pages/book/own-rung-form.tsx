@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { curriculumChanged } from "../../api/queries";
 import { bind, FormDialog, Pick } from "../barn/form";
+import { newId } from "../../parts/ids";
 
 const list = (text: string) =>
   text
@@ -25,7 +26,7 @@ function workNeeds(form: { worked: string; between: string; where: string }) {
 /** A rung of the barn's own, on a ladder that is there or on a new one. */
 export function OwnRungForm({ book, onClose }: { book: Schemas["CurriculumOut"]; onClose: () => void }) {
   const client = useQueryClient();
-  const [ids] = useState(() => [crypto.randomUUID(), crypto.randomUUID()] as const);
+  const [ids] = useState(() => [newId(), newId()] as const);
   const [form, setForm] = useState({
     ladder: "S",
     newLadder: "",

@@ -9,6 +9,7 @@ import { FormTrouble } from "../../parts/states";
 import { day, sideName } from "../../parts/words";
 import { ink, inkSoft, marigold, paper, rule } from "../../theme/tokens";
 import { StandardForm } from "./standard-form";
+import { newId } from "../../parts/ids";
 
 type Rung = Schemas["RungOut"];
 
@@ -39,7 +40,7 @@ export function RungPage({
 }) {
   const client = useQueryClient();
   const [changing, setChanging] = useState(false);
-  const [id, setId] = useState(() => crypto.randomUUID());
+  const [id, setId] = useState(() => newId());
   const teach = useMutation({
     mutationFn: () =>
       ask(
@@ -49,7 +50,7 @@ export function RungPage({
         }),
       ),
     onSuccess: () => {
-      setId(crypto.randomUUID());
+      setId(newId());
       curriculumChanged(client);
     },
   });

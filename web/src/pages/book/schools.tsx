@@ -7,6 +7,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { curriculumChanged } from "../../api/queries";
 import { FormTrouble } from "../../parts/states";
 import { ink, inkSoft } from "../../theme/tokens";
+import { newId } from "../../parts/ids";
 
 /** Where the trade disagrees: what holds here. */
 export function Schools(props: { book: Schemas["CurriculumOut"]; horse: string | null; mayChange: boolean }) {
@@ -16,7 +17,7 @@ export function Schools(props: { book: Schemas["CurriculumOut"]; horse: string |
     mutationFn: (to: { school: string; choice: string }) =>
       ask(
         api.PUT("/api/curriculum/changes/{id}", {
-          params: { path: { id: crypto.randomUUID() } },
+          params: { path: { id: newId() } },
           body: { horse_id: horse, change: { kind: "school", ...to } },
         }),
       ),

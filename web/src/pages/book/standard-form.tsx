@@ -6,6 +6,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { numbers } from "../../parts/numbers";
 import { curriculumChanged } from "../../api/queries";
 import { bind, FormDialog, Pick } from "../barn/form";
+import { newId } from "../../parts/ids";
 
 /** Another standard for a rung from today on; the past is judged by what held then. */
 export function StandardForm(props: {
@@ -16,7 +17,7 @@ export function StandardForm(props: {
 }) {
   const { rung, book, horse, onClose } = props;
   const client = useQueryClient();
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useState(() => newId());
   const s = rung.standard;
   const [form, setForm] = useState({
     share: String(Math.round(s.share * 100)),
@@ -60,17 +61,14 @@ export function StandardForm(props: {
         Holds from today{horse ? " for this horse" : " for the whole barn"}. What was logged before is judged
         by what held then.
       </Typography>
+      <TextField {...field("share", "Percent of reps")} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
+      <Pick {...field("weight", "Heaviest weight in the hand")} options={weights} />
       <TextField
-        {...field("share", "Per cent of the reps")}
-        slotProps={{ htmlInput: { inputMode: "numeric" } }}
-      />
-      <Pick {...field("weight", "At most this in the hand")} options={weights} />
-      <TextField
-        {...field("seconds", "Seconds at most")}
+        {...field("seconds", "Longest time, in seconds")}
         slotProps={{ htmlInput: { inputMode: "decimal" } }}
       />
       <TextField
-        {...field("days", "Separate days at least")}
+        {...field("days", "Fewest separate days")}
         slotProps={{ htmlInput: { inputMode: "numeric" } }}
       />
     </FormDialog>

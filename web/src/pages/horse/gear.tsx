@@ -13,6 +13,7 @@ import { useMe } from "../../parts/me";
 import { FormTrouble } from "../../parts/states";
 import { day } from "../../parts/words";
 import { inkSoft, rule } from "../../theme/tokens";
+import { newId } from "../../parts/ids";
 
 type Kind = Schemas["GearKind"];
 const kinds: Record<Kind, string> = {
@@ -78,7 +79,7 @@ function GearForm(props: { horse: string; gear: Schemas["GearOut"] | null; onClo
   const { horse, gear } = props;
   const me = useMe();
   const client = useQueryClient();
-  const [id] = useState(() => gear?.id ?? crypto.randomUUID());
+  const [id] = useState(() => gear?.id ?? newId());
   const [it, setIt] = useState({
     kind: gear?.kind ?? ("bit" as Kind),
     name: gear?.name ?? "",
@@ -173,7 +174,7 @@ function GearForm(props: { horse: string; gear: Schemas["GearOut"] | null; onClo
                 Put away
               </Button>
             )}
-            <Button onClick={props.onClose}>Leave it</Button>
+            <Button onClick={props.onClose}>Cancel</Button>
           </Box>
         </Box>
       </DialogContent>

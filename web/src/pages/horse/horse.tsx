@@ -18,6 +18,7 @@ import { Rides } from "./rides";
 import { Saddle } from "./saddle";
 import { TracePanel } from "./trace";
 import { WrittenDown } from "./written";
+import { newId } from "../../parts/ids";
 
 /** One horse: what to do and why, what it owns left and right, how that came about, and its rides. */
 export function Horse() {
@@ -35,7 +36,7 @@ function HorsePage({ id }: { id: string }) {
   const error = it.error ?? now.error ?? book.error;
   if (error && !(it.data && now.data && book.data))
     return (
-      <PageTrouble title="The horse did not come" detail={error.message} again={() => void it.refetch()} />
+      <PageTrouble title="Couldn't load the horse" detail={error.message} again={() => void it.refetch()} />
     );
   if (!it.data || !now.data || !book.data) return <PageLoading what="the horse" />;
   const h = it.data;
@@ -120,7 +121,7 @@ function RideNow({ horse: h }: { horse: Schemas["HorseOut"] }) {
   const navigate = useNavigate();
   const { data } = useQuery(today);
   const open = data?.rides.find((r) => r.ride.horse_id === h.id && r.ride.state !== "closed");
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useState(() => newId());
   const begin = useMutation({
     mutationFn: () =>
       ask(

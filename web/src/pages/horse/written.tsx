@@ -8,6 +8,7 @@ import { findings, rideChanged } from "../../api/queries";
 import { day } from "../../parts/words";
 import { ink, inkSoft, oxblood, paper, rule, sageDark } from "../../theme/tokens";
 import { bind, FormDialog, Pick } from "../barn/form";
+import { newId } from "../../parts/ids";
 
 const calls: [string, string][] = [
   ["advance", "Advance"],
@@ -20,7 +21,7 @@ export function OverruleForm(props: { horse: string; step: Schemas["StepStanding
   const { horse, step, onClose } = props;
   const client = useQueryClient();
   const own = step.call ?? "hold";
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useState(() => newId());
   const [form, setForm] = useState({ made: own === "advance" ? "hold" : "advance", reason: "" });
   const save = useMutation({
     mutationFn: () =>
@@ -58,7 +59,7 @@ const lookers: [string, string][] = ["vet", "dentist", "farrier", "saddler", "tr
 /** What was found on a horse that was to be looked at; from then on it may be trained again. */
 export function FindingForm({ horse, onClose }: { horse: string; onClose: () => void }) {
   const client = useQueryClient();
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useState(() => newId());
   const [form, setForm] = useState({ looked: "vet", found: "" });
   const save = useMutation({
     mutationFn: () =>

@@ -11,6 +11,7 @@ import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { sideName } from "../../parts/words";
 import { ink, inkSoft, oxblood, paper, rule } from "../../theme/tokens";
 import { blankLine, filled, readLines, type Line } from "./lines";
+import { newId } from "../../parts/ids";
 
 const input = {
   font: "inherit",
@@ -31,7 +32,7 @@ export function Afterwards() {
   const it = useQuery(horse(horseId));
   const book = useQuery(curriculumOf(horseId));
   const now = useQuery(standing(horseId));
-  const [rideId] = useState(() => crypto.randomUUID());
+  const [rideId] = useState(() => newId());
   const [date, setDate] = useState(me.today);
   const [note, setNote] = useState("");
   const [lines, setLines] = useState<Line[]>(() => [blankLine(undefined)]);
@@ -59,7 +60,7 @@ export function Afterwards() {
     },
   });
   const error = it.error ?? book.error;
-  if (error) return <PageTrouble title="The horse did not come" detail={error.message} />;
+  if (error) return <PageTrouble title="Couldn't load the horse" detail={error.message} />;
   if (!it.data || !book.data || now.isPending) return <PageLoading what="the horse" />;
   const { rungs, steps, weights } = book.data;
   const first = steps.find((s) => s.id === now.data?.line.main?.id) ?? steps[0];

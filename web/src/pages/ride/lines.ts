@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { numbers } from "../../parts/numbers";
 import type { Side, Weight } from "../../parts/words";
+import { newId } from "../../parts/ids";
 
 /** A set as it is typed: counts of each outcome, and what the usual rep took. */
 export type Line = {
@@ -16,7 +17,7 @@ export type Line = {
 
 export function blankLine(step: Schemas["StepOut"] | undefined): Line {
   return {
-    id: crypto.randomUUID(),
+    id: newId(),
     step: step?.id ?? "",
     side: step?.sides[0] ?? "both",
     gave: "",

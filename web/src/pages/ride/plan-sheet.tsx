@@ -12,6 +12,7 @@ import { plan as planQuery, rideChanged } from "../../api/queries";
 import { HeatLine } from "../../parts/heat";
 import { FormTrouble } from "../../parts/states";
 import { denim, inkSoft, paper, rule, rust } from "../../theme/tokens";
+import { newId } from "../../parts/ids";
 
 /** The planned ride in full: what, why, what waits, and the trainer's changes to it. */
 export function PlanSheet(props: {
@@ -34,7 +35,7 @@ export function PlanSheet(props: {
     mutationFn: (body: Schemas["EditIn"]) =>
       ask(
         api.PUT("/api/rides/{ride}/plan/{id}", {
-          params: { path: { ...path, id: crypto.randomUUID() } },
+          params: { path: { ...path, id: newId() } },
           body,
         }),
       ),
@@ -155,7 +156,7 @@ export function PlanSheet(props: {
             picker("Add a subject", (step) => edit.mutate({ edit: "add", step, into: null }))}
           {plan.edited && (
             <Button onClick={() => clear.mutate()} disabled={clear.isPending}>
-              As it was planned
+              Undo changes
             </Button>
           )}
         </Box>

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import type { Item } from "../../offline/outbox";
 import type { Gait, Side, Weight } from "../../parts/words";
+import { newId } from "../../parts/ids";
 
 /** A rep as the page knows it: shown at once, sent by the outbox. */
 export type Rep = {
@@ -208,7 +209,7 @@ export function newSet(
 ): Schemas["SetIn"] {
   const positions = [...session.reps, ...session.counted].map((r) => r.set.position);
   const position = Math.max(-1, ...positions) + 1;
-  const id = crypto.randomUUID();
+  const id = newId();
   return { id, position, rung: step.rung, gait: step.gait, side, rider_id: around.riderId, cow: around.cow };
 }
 
@@ -230,7 +231,7 @@ export function finished(session: Session, draft: Draft): Rep | null {
   const set = setFor(session, draft);
   const position = session.reps.filter((r) => r.set.id === set.id).length;
   return {
-    id: crypto.randomUUID(),
+    id: newId(),
     set,
     position,
     outcome,

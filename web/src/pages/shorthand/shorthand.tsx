@@ -18,6 +18,7 @@ import { ink, inkSoft, oxblood, paper, rule, sideColour } from "../../theme/toke
 import { Aliases } from "./aliases";
 import { Marked } from "./marked";
 import { replaced } from "./replaced";
+import { newId } from "../../parts/ids";
 
 type Form = Schemas["Form"];
 
@@ -32,7 +33,7 @@ export function Shorthand() {
   const [text, setText] = useState("");
   const [date, setDate] = useState(me.today);
   const [horse, setHorse] = useState("");
-  const [id, setId] = useState(() => crypto.randomUUID());
+  const [id, setId] = useState(() => newId());
   const barn = useQuery(horses());
   const later = useDeferredValue(text);
   const body = (dry: boolean, of: string) => ({
@@ -55,7 +56,7 @@ export function Shorthand() {
     onSuccess: (_, sent) => {
       // What was typed meanwhile stays.
       setText((now) => (now === sent ? "" : now));
-      setId(crypto.randomUUID());
+      setId(newId());
       void client.invalidateQueries();
     },
   });
@@ -103,7 +104,7 @@ export function Shorthand() {
             </MenuItem>
           ))}
         </TextField>
-        <OpenFile name="Open a file" accept=".csv,.txt,text/csv,text/plain" onOpen={open} />
+        <OpenFile name="Choose a file" accept=".csv,.txt,text/csv,text/plain" onOpen={open} />
       </Box>
       <Box
         sx={{

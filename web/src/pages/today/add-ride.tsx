@@ -12,6 +12,7 @@ import { horses, people, today } from "../../api/queries";
 import { useMe } from "../../parts/me";
 import { FormTrouble } from "../../parts/states";
 import { placeName } from "../../parts/words";
+import { newId } from "../../parts/ids";
 
 /** Puts a horse on the day. */
 export function AddRide({ date, onClose }: { date: string; onClose: () => void }) {
@@ -19,7 +20,7 @@ export function AddRide({ date, onClose }: { date: string; onClose: () => void }
   const client = useQueryClient();
   const all = useQuery(horses());
   const riders = useQuery(people());
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useState(() => newId());
   const [form, setForm] = useState({
     horse_id: "",
     rider_id: me.id,
@@ -116,7 +117,7 @@ export function AddRide({ date, onClose }: { date: string; onClose: () => void }
             <Button type="submit" variant="contained" disabled={add.isPending || !form.horse_id}>
               Put on today
             </Button>
-            <Button onClick={onClose}>Leave it</Button>
+            <Button onClick={onClose}>Cancel</Button>
           </Box>
         </Box>
       </DialogContent>

@@ -5,10 +5,11 @@ import { bind, FormDialog, Pick } from "../barn/form";
 import { day as dayWords } from "../../parts/words";
 import TextField from "@mui/material/TextField";
 import type { Week } from "./use-week";
+import { newId } from "../../parts/ids";
 
 /** Someone or a horse is off: who, on which day, and why. */
 export function AwayForm({ week, onDone, onClose }: { week: Week; onDone: () => void; onClose: () => void }) {
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useState(() => newId());
   const dateOf = (n: number) =>
     new Date(Date.parse(`${week.start}T00:00:00Z`) + n * 86_400_000).toISOString().slice(0, 10);
   const open = [0, 1, 2, 3, 4, 5, 6].filter((n) => n >= week.first_open).map(dateOf);

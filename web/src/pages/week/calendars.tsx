@@ -10,6 +10,7 @@ import { feeds } from "../../api/queries";
 import { FormTrouble } from "../../parts/states";
 import { inkSoft, rule } from "../../theme/tokens";
 import type { Week } from "./use-week";
+import { newId } from "../../parts/ids";
 
 type Whose = { person_id: string | null; horse_id: string | null; name: string };
 
@@ -22,7 +23,7 @@ export function Calendars({ week, onClose }: { week: Week; onClose: () => void }
     mutationFn: ({ person_id, horse_id }: Whose) =>
       ask(
         api.PUT("/api/feeds/{id}", {
-          params: { path: { id: crypto.randomUUID() } },
+          params: { path: { id: newId() } },
           body: { person_id, horse_id },
         }),
       ),
@@ -80,7 +81,7 @@ export function Calendars({ week, onClose }: { week: Week; onClose: () => void }
                   variant="outlined"
                   disabled={give.isPending}
                   onClick={() => give.mutate(whose)}
-                  aria-label={`Make an address for ${whose.name}`}
+                  aria-label={`Create an address for ${whose.name}`}
                 >
                   Make an address
                 </Button>
@@ -96,7 +97,7 @@ export function Calendars({ week, onClose }: { week: Week; onClose: () => void }
                     </Box>
                     <Button
                       onClick={() => revoke.mutate(feed.id)}
-                      aria-label={`Take back an address of ${whose.name}`}
+                      aria-label={`Revoke an address of ${whose.name}`}
                     >
                       Take back
                     </Button>
