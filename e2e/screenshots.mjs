@@ -56,7 +56,7 @@ const inTheTray = async (page) => {
 };
 
 const undoAll = async (page) => {
-  const undo = page.getByRole("button", { name: "Take back the last" });
+  const undo = page.getByRole("button", { name: "Undo" });
   while (await undo.isEnabled()) {
     await undo.click();
     await page.waitForTimeout(80);

@@ -92,13 +92,13 @@ test("a calendar is looked at entry by entry, then comes in once", async ({
   await expect(look).toContainText("Takes nobody: Hay delivery");
   await expect(rows(page).filter({ hasText: name })).toHaveCount(0);
   await look.getByRole("button", { name: "Take them in" }).click();
-  await expect(page.getByText("1 came in.")).toBeVisible();
+  await expect(page.getByText("1 imported.")).toBeVisible();
   await expect(rows(page).filter({ hasText: `Teeth: ${name}` })).toContainText(
     "Dentist",
   );
   await bring();
   await expect(look).toContainText("In already");
-  await look.getByRole("button", { name: "Leave it" }).click();
+  await look.getByRole("button", { name: "Cancel" }).click();
   // What is no calendar is told.
   await page.locator('input[type="file"]').setInputFiles({
     name: "notes.txt",

@@ -192,12 +192,12 @@ test("two devices on one ride merge rep by rep, and an edit that lost a race is 
   await other.context().setOffline(false);
   const note = other
     .getByRole("status")
-    .filter({ hasText: "A change to a rep was not taken." });
+    .filter({ hasText: "Couldn't save a change to a rep." });
   await expect(note).toContainText(
     "You made it gave at orange, it is now tried at tug",
     { timeout: 60_000 },
   );
-  await note.getByRole("button", { name: "I have seen it" }).click();
+  await note.getByRole("button", { name: "Discard" }).click();
   await expect(note).toBeHidden();
   await other.context().close();
 });
@@ -221,7 +221,7 @@ test("signing out with unsent reps warns, and they are there for the same person
   await expect(
     page.getByRole("alertdialog", { name: "Not sent yet" }),
   ).toContainText("1 on this device are not sent yet");
-  await page.getByRole("button", { name: "Sign out all the same" }).click();
+  await page.getByRole("button", { name: "Sign out anyway" }).click();
   await expect(page.getByRole("button", { name: "Trainer" })).toBeVisible();
   await page.unroute("**/api/rides/*/reps/*");
   // Somebody else does not see or send them.

@@ -175,11 +175,11 @@ test("a standard is changed, and the past stands", async ({ page }) => {
     "8 of 10 at a lemon or less",
   );
   await page.getByRole("button", { name: "Change the standard" }).click();
-  await page.getByLabel("Per cent of the reps").fill("900");
+  await page.getByLabel("Percent of reps").fill("900");
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("dialog")).toContainText("cannot be a standard");
-  await page.getByLabel("Per cent of the reps").fill("90");
-  await page.getByLabel("At most this in the hand").click();
+  await page.getByLabel("Percent of reps").fill("90");
+  await page.getByLabel("Heaviest weight in the hand").click();
   await page.getByRole("option", { name: "a feather" }).click();
   await page.getByRole("button", { name: "Save" }).click();
   const rung = page.getByRole("article");

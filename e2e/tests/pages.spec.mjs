@@ -147,7 +147,7 @@ test("a horse is archived and comes back, and an owner only reads", async ({
   ).toBeHidden();
   await page.getByRole("button", { name: "Show the archived" }).click();
   await page.getByRole("button", { name: "Change Pasture" }).click();
-  await page.getByRole("button", { name: "Back in work" }).click();
+  await page.getByRole("button", { name: "Restore" }).click();
   await expect(page.getByRole("dialog")).toBeHidden();
 
   const owner = await (await browser.newContext({ baseURL })).newPage();
@@ -179,7 +179,7 @@ test("a new installation creates its first trainer, who signs out and in again",
   ).toBeVisible();
   await page.getByLabel(/Password/).fill("a quiet hand and time");
   await page.getByRole("button", { name: "Open the barn" }).click();
-  await expect(page.getByText("Nobody is on the string today")).toBeVisible();
+  await expect(page.getByText("No rides today.")).toBeVisible();
   await page.goto(`${base}/barn`);
   await page.getByRole("button", { name: "Sign out", exact: true }).click();
   await page.getByLabel("E-mail").fill("ada@low.example");

@@ -186,7 +186,7 @@ test("a session that runs out in the middle of a ride loses nothing", async ({
   // The set goes on where it was.
   await askByKeys(page, { side: "left", outcome: "gave", weight: "lemon" });
   await expect(page.getByText("3 reps, all sent")).toBeVisible();
-  await expect(page.getByText("was not taken")).toBeHidden();
+  await expect(page.getByText("Couldn't save")).toBeHidden();
 });
 
 test("reps logged without a network are kept on the device and sent once", async ({

@@ -38,7 +38,7 @@ test("a ride is planned with its reasons; the trainer swaps, drops, adds and tak
     .click();
   await expect(mains.first()).not.toContainText(name);
   await expect(
-    sheet.getByRole("button", { name: "As it was planned" }),
+    sheet.getByRole("button", { name: "Undo changes" }),
   ).toBeVisible();
   const before = await sheet
     .getByRole("listitem")
@@ -48,7 +48,7 @@ test("a ride is planned with its reasons; the trainer swaps, drops, adds and tak
   await expect(
     sheet.getByRole("listitem").filter({ hasText: /^loosen,/ }),
   ).toHaveCount(before - 1);
-  await sheet.getByRole("button", { name: "As it was planned" }).click();
+  await sheet.getByRole("button", { name: "Undo changes" }).click();
   await expect(mains.first()).toContainText(name);
   await sheet.getByRole("button", { name: "Ride it" }).click();
   await expect(strip).toBeVisible();
@@ -62,9 +62,9 @@ test("a first day in a leverage bit keeps the pads away until it is answered or 
   await walkInByButton(helper, "Assistant");
   await helper.getByRole("link", { name: "Ride Old Copper" }).click();
   await expect(helper.getByRole("button", { name: "Get on" })).toBeDisabled();
-  await expect(
-    helper.getByRole("button", { name: "Ride all the same" }),
-  ).toHaveCount(0);
+  await expect(helper.getByRole("button", { name: "Ride anyway" })).toHaveCount(
+    0,
+  );
   await helper.context().close();
 
   await walkIn(page);
@@ -77,13 +77,13 @@ test("a first day in a leverage bit keeps the pads away until it is answered or 
   const curb = page.locator("[data-check=first-leverage]");
   await curb.getByRole("button", { name: "Not", exact: true }).click();
   await expect(mount).toBeDisabled();
-  await curb.getByRole("button", { name: "Ride all the same" }).click();
+  await curb.getByRole("button", { name: "Ride anyway" }).click();
   await page
     .getByLabel("Why, in writing")
     .fill("Strap set by the bit maker this morning");
   await page.getByRole("button", { name: "Sign" }).click();
   await expect(curb).toContainText(
-    "Mara Quill rides all the same: Strap set by the bit maker",
+    "Mara Quill rides anyway: Strap set by the bit maker",
   );
   const stop = page.locator("[data-check=one-rein-stop]");
   await stop.getByRole("button", { name: "Stops" }).first().click();
@@ -315,7 +315,7 @@ test("the barn's own word is kept and read", async ({ page }) => {
 
 test("heat is typed in, and shortens the plan", async ({ page }) => {
   await walkIn(page);
-  await page.getByRole("button", { name: "Type it in" }).click();
+  await page.getByRole("button", { name: "Enter" }).click();
   await page.getByLabel("°F").fill("97");
   await page.getByLabel("Humidity %").fill("900");
   await page.getByRole("button", { name: "Keep" }).click();

@@ -63,7 +63,7 @@ test("a week is planned, moved and locked by keys and by mouse, and published", 
   await expect(chips(page)).toHaveCount(many - 1);
   await page
     .getByRole("region", { name: "Left out" })
-    .getByRole("button", { name: "Put in" })
+    .getByRole("button", { name: "Add" })
     .first()
     .click();
   await page
@@ -101,7 +101,7 @@ test("a week is planned, moved and locked by keys and by mouse, and published", 
     });
   await page.getByRole("button", { name: "Calendars" }).click();
   await page
-    .getByRole("button", { name: "Make an address for Dell Okafor" })
+    .getByRole("button", { name: "Create an address for Dell Okafor" })
     .click();
   const address = await page.getByText(/\/calendar\/.*\.ics$/).textContent();
   const text = await (await page.request.get(address)).text();
@@ -150,7 +150,7 @@ test("a draft is not shown to an assistant, and a plan can be stopped", async ({
   await walkIn(page);
   await openWeek(page, 3);
   await page.getByRole("button", { name: "Plan the week" }).click();
-  await page.getByRole("button", { name: "Stop" }).click();
+  await page.getByRole("button", { name: "Stop", exact: true }).click();
   await expect(page.getByText("Not planned")).toBeVisible();
   await page.reload();
   await expect(page.getByText("Nothing is planned yet")).toBeVisible();

@@ -14,7 +14,7 @@ export class Boundary extends Component<{ children: ReactNode }, { error: Error 
     return (
       <PageTrouble
         title="This page failed"
-        detail="What you logged is kept on this device. Load the page again to go on."
+        detail="What you logged is kept on this device. Reload the page to continue."
         again={() => window.location.reload()}
       />
     );

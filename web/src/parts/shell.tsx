@@ -33,7 +33,7 @@ const shortcuts: [string, string][] = [
   ["space, held", "in Ride: both reins"],
   ["G T N", "in Ride: gave, tried, none"],
   ["1 to 8", "in Ride: the weight, lightest first"],
-  ["U", "in Ride: take back the last rep"],
+  ["U", "in Ride: undo the last rep"],
 ];
 
 /** The frame of every page but Ride: the rail, the string, and the page. */

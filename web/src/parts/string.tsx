@@ -75,7 +75,7 @@ export function HorseString() {
           },
         }}
       >
-        {data?.rides.length === 0 && <Box sx={{ pt: 4, color: inkSoft }}>Nobody is on the string today.</Box>}
+        {data?.rides.length === 0 && <Box sx={{ pt: 4, color: inkSoft }}>No rides today.</Box>}
         {data?.rides.map((entry) => {
           const current = pathname.startsWith(`/horses/${entry.ride.horse_id}`);
           const mark = markOf(entry, waiting.filter((i) => i.ride === entry.ride.id).length);

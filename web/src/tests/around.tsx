@@ -25,7 +25,7 @@ export const answer = (data: unknown) => Promise.resolve({ data, response: { ok:
 /** A refusal: a problem document, with what is wrong at which field. */
 export const refusal = (detail: string, more: Partial<Schemas["Problem"]> = {}) =>
   Promise.resolve({
-    error: { type: "/problems/fields", title: "Not kept", status: 422, detail, ...more },
+    error: { type: "/problems/fields", title: "Couldn't save", status: 422, detail, ...more },
     response: { ok: false },
   });
 

@@ -112,7 +112,7 @@ test("what the server says stands at its field, and what was typed stays", async
     type: "/problems/fields",
     title: "Not as it should be",
     status: 422,
-    detail: "Some fields are not as they should be",
+    detail: "Check the marked fields",
     errors: [
       { field: "to", detail: "09:00 is not after 11:00: it ends before it starts" },
       { field: "horses", detail: "say which horses or whom it takes" },
@@ -176,7 +176,7 @@ test("a calendar is looked at entry by entry first, and comes in whole when it i
     { text: "BEGIN:VCALENDAR", dry_run: true },
   ]);
   await user.click(within(look).getByRole("button", { name: "Take them in" }));
-  expect((await screen.findByRole("status")).textContent).toBe("1 came in.");
+  expect((await screen.findByRole("status")).textContent).toBe("1 imported.");
   expect((server.POST.mock.lastCall?.[1] as { body: unknown }).body).toEqual({
     text: "BEGIN:VCALENDAR",
     dry_run: false,
@@ -199,7 +199,7 @@ test("a calendar that cannot be read says so, and one that is left changes nothi
   await upload();
   await screen.findByRole("region", { name: "What would come in" });
   expect(screen.queryByRole("button", { name: "Take them in" })).toBeNull();
-  await user.click(screen.getByRole("button", { name: "Leave it" }));
+  await user.click(screen.getByRole("button", { name: "Cancel" }));
   expect(screen.queryByRole("region", { name: "What would come in" })).toBeNull();
   expect(server.POST).toHaveBeenCalledTimes(2);
 });

@@ -25,7 +25,11 @@ export function Appointments() {
   const [form, setForm] = useState<Appointment | "new" | null>(null);
   if (error && !data)
     return (
-      <PageTrouble title="Appointments did not come" detail={error.message} again={() => void refetch()} />
+      <PageTrouble
+        title="Couldn't load the appointments"
+        detail={error.message}
+        again={() => void refetch()}
+      />
     );
   if (!data) return <PageLoading what="appointments" />;
   const names = new Map(

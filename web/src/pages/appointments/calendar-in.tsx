@@ -47,7 +47,7 @@ export function CalendarIn() {
         <FormTrouble error={bring.error} />
         {text === null && done && (
           <Typography role="status" sx={{ color: sageDark, fontWeight: 600 }}>
-            {done.added === 0 ? "Nothing new was in it." : `${done.added} came in.`}
+            {done.added === 0 ? "Nothing new to import." : `${done.added} imported.`}
           </Typography>
         )}
         {text !== null && done && (
@@ -79,7 +79,7 @@ export function CalendarIn() {
                   Take them in
                 </Button>
               )}
-              <Button onClick={() => (setText(null), bring.reset())}>Leave it</Button>
+              <Button onClick={() => (setText(null), bring.reset())}>Cancel</Button>
             </Box>
           </Box>
         )}

@@ -5,7 +5,7 @@ export const units: [string, string][] = [
   ["", "Once"],
   ["WEEKLY", "Every so many weeks"],
   ["MONTHLY", "Every so many months"],
-  ["rule", "By a rule of RFC 5545"],
+  ["rule", "By a rule of your own (RFC 5545)"],
 ];
 const unitName: Record<string, string> = { DAILY: "day", WEEKLY: "week", MONTHLY: "month", YEARLY: "year" };
 

@@ -127,7 +127,7 @@ test("riders, subjects and what was not ridden have their sums and reasons", asy
     within(missed)
       .getAllByRole("listitem")
       .map((li) => li.textContent),
-  ).toEqual(["Weather3", "Nobody said why1"]);
+  ).toEqual(["Weather3", "No reason given1"]);
 });
 
 test("another stretch is asked for and stands as pressed; weeks without a ride say so", async () => {
@@ -145,7 +145,7 @@ test("another stretch is asked for and stands as pressed; weeks without a ride s
 test("a balance that does not come says why, and is asked for again", async () => {
   server.GET.mockImplementation(() => Promise.reject(new TypeError("no network")));
   const user = page();
-  expect((await screen.findByRole("alert")).textContent).toContain("cannot be reached");
+  expect((await screen.findByRole("alert")).textContent).toContain("Couldn't reach the server");
   server.GET.mockImplementation(() => Promise.resolve({ data: told, response: { ok: true } }));
   await user.click(screen.getByRole("button", { name: "Try again" }));
   expect(await row("Juniper")).toBeDefined();

@@ -24,7 +24,7 @@ export function Balance() {
   const { data, error, refetch } = useQuery(balance(weeks));
   if (error && !data)
     return (
-      <PageTrouble title="The balance did not come" detail={error.message} again={() => void refetch()} />
+      <PageTrouble title="Couldn't load the balance" detail={error.message} again={() => void refetch()} />
     );
   if (!data) return <PageLoading what="the balance" />;
   const first = data.weeks[0];
@@ -113,7 +113,7 @@ function Missed({ missed }: { missed: Schemas["Missed"][] }) {
               borderTop: `1px solid ${rule}`,
             }}
           >
-            <b>{m.why ? missedName[m.why] : "Nobody said why"}</b>
+            <b>{m.why ? missedName[m.why] : "No reason given"}</b>
             <Box
               aria-hidden="true"
               sx={{ height: 14, width: `${(100 * m.rides) / all}%`, background: oxblood }}
@@ -147,7 +147,7 @@ function Horses({ balance }: { balance: Schemas["Balance"] }) {
             <th>Rides a week</th>
             <th>As agreed</th>
             <th>Load a week</th>
-            <th>Alike, last week</th>
+            <th>Monotony, last week</th>
             <th>Days out</th>
           </Box>
         </thead>
@@ -158,9 +158,8 @@ function Horses({ balance }: { balance: Schemas["Balance"] }) {
         </tbody>
       </Box>
       <Typography sx={{ color: inkSoft, fontSize: "0.92rem", mt: 1 }}>
-        Load is minutes × intensity by gait. Alike is the monotony of the days: their mean load over its
-        spread (Foster 1998); from {balance.too_much_alike} on they are too much alike, and hard days want
-        easy ones between.
+        Load is minutes × intensity by gait. Monotony: their mean load over its spread (Foster 1998); from{" "}
+        {balance.too_much_alike} on they are too much alike, and hard days want easy ones between.
       </Typography>
     </Box>
   );

@@ -40,7 +40,7 @@ export function Barn() {
   const error = herd.error ?? crew.error;
   if (error && !herd.data)
     return (
-      <PageTrouble title="The barn did not come" detail={error.message} again={() => void herd.refetch()} />
+      <PageTrouble title="Couldn't load the barn" detail={error.message} again={() => void herd.refetch()} />
     );
   const person = (id?: string | null) => everyone.data?.items.find((p) => p.id === id)?.name ?? "–";
   return (
@@ -138,7 +138,7 @@ function SignOut() {
           <Button variant="outlined" onClick={() => void flush().then(() => setAsked(null))}>
             Send them first
           </Button>{" "}
-          <Button onClick={() => out.mutate(asked)}>Sign out all the same</Button>
+          <Button onClick={() => out.mutate(asked)}>Sign out anyway</Button>
         </Box>
       )}
       <FormTrouble error={out.error} />

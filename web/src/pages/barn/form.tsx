@@ -43,7 +43,7 @@ export function FormDialog(props: {
               Save
             </Button>
             {props.more}
-            <Button onClick={props.onClose}>Leave it</Button>
+            <Button onClick={props.onClose}>Cancel</Button>
           </Box>
         </Box>
       </DialogContent>

@@ -60,7 +60,7 @@ test("a changed horse is sent whole, with the version it was made from", async (
 test("a horse that is archived keeps what is typed, and one that is back in work too", async () => {
   const { wrapper, user } = around();
   render(<HorseForm horse={{ ...wren, archived: true }} people={[dell]} onClose={vi.fn()} />, { wrapper });
-  await user.click(screen.getByRole("button", { name: "Back in work" }));
+  await user.click(screen.getByRole("button", { name: "Restore" }));
   expect(sent()[0]?.[1]).toMatchObject({ archived: false, name: "Wren" });
 });
 
@@ -81,7 +81,7 @@ test("a new horse that is sent again after a lost answer goes under the same id"
   await user.type(screen.getByLabelText("Name"), "Guest");
   server.PUT.mockImplementationOnce(() => Promise.reject(new TypeError("no network")));
   await user.click(screen.getByRole("button", { name: "Save" }));
-  expect((await screen.findByRole("alert")).textContent).toContain("cannot be reached");
+  expect((await screen.findByRole("alert")).textContent).toContain("Couldn't reach the server");
   await user.click(screen.getByRole("button", { name: "Save" }));
   const ids = server.PUT.mock.calls.map((c) => (c[1] as { params: { path: { id: string } } }).params.path.id);
   expect(ids[0]).toBe(ids[1]);
@@ -93,7 +93,9 @@ test("a person whose password is refused is saved, and saving again goes on from
   render(<PersonForm person={dell} onClose={close} />, { wrapper });
   await user.type(screen.getByLabelText(/New password/), "short");
   server.PUT.mockImplementationOnce(() => answer({ version: 5 })).mockImplementationOnce(() =>
-    refusal("Not kept", { errors: [{ field: "password", detail: "a password has 10 to 200 characters" }] }),
+    refusal("Couldn't save", {
+      errors: [{ field: "password", detail: "a password has 10 to 200 characters" }],
+    }),
   );
   await user.click(screen.getByRole("button", { name: "Save" }));
   expect(await screen.findByText("a password has 10 to 200 characters")).toBeDefined();

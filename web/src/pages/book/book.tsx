@@ -25,7 +25,7 @@ export function Book() {
   const howGone = useQuery(gone);
   const [letter, setLetter] = useState<string | null>(null);
   if (error && !data)
-    return <PageTrouble title="The Book did not come" detail={error.message} again={() => void refetch()} />;
+    return <PageTrouble title="Couldn't load the Book" detail={error.message} again={() => void refetch()} />;
   if (!data) return <PageLoading what="the Book" />;
   const shown = letter ?? data.rungs.find((r) => r.id === asked)?.ladder ?? "S";
   const rungs = data.rungs.filter((r) => r.ladder === shown);

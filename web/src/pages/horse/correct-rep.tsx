@@ -122,7 +122,7 @@ export function CorrectRep({ horse, rep, rung, book, onClose }: Props) {
             >
               Take it out
             </Button>
-            <Button onClick={onClose}>Leave it</Button>
+            <Button onClick={onClose}>Cancel</Button>
           </Box>
         </Box>
       </DialogContent>

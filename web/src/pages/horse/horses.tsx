@@ -12,7 +12,7 @@ export function Horses() {
   const { data, error, refetch } = useQuery(horses());
   if (error && !data)
     return (
-      <PageTrouble title="The horses did not come" detail={error.message} again={() => void refetch()} />
+      <PageTrouble title="Couldn't load the horses" detail={error.message} again={() => void refetch()} />
     );
   if (!data) return <PageLoading what="the horses" />;
   return (

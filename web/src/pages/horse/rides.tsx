@@ -29,7 +29,9 @@ export function Rides({
   const { data, error, refetch } = useQuery(horseRides(horse, offset));
   const trail = useQuery(changes(horse));
   if (error && !data)
-    return <PageTrouble title="The rides did not come" detail={error.message} again={() => void refetch()} />;
+    return (
+      <PageTrouble title="Couldn't load the rides" detail={error.message} again={() => void refetch()} />
+    );
   return (
     <Box
       sx={{

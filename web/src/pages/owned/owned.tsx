@@ -34,7 +34,13 @@ export function Owned() {
   const judged = useQuery(overrules);
   const trouble = error ?? book.error;
   if (trouble && !(data && book.data))
-    return <PageTrouble title="It did not come" detail={trouble.message} again={() => void refetch()} />;
+    return (
+      <PageTrouble
+        title="Couldn't load who owns what"
+        detail={trouble.message}
+        again={() => void refetch()}
+      />
+    );
   if (!data || !book.data) return <PageLoading what="who owns what" />;
   const ladders = laddersOf(book.data, data.horses);
   return (

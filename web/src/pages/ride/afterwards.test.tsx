@@ -62,7 +62,7 @@ test("sends the same ride again after an answer was lost", async () => {
 test("tells what is wrong under the line it is in, where lines above it are empty", async () => {
   const user = open();
   const errors = [{ field: "sets[0].reps[0].seconds", detail: "a rep takes at most an hour" }];
-  PUT.mockReturnValue(refusal("Not kept", { errors }));
+  PUT.mockReturnValue(refusal("Couldn't save", { errors }));
   await screen.findByLabelText("gave, set 1");
   await user.click(screen.getByRole("button", { name: "Another set" }));
   await user.type(screen.getByLabelText("gave, set 2"), "1");

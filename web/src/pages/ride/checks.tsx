@@ -159,7 +159,7 @@ function Line(props: {
         <Box sx={{ color: inkSoft, fontSize: "0.95rem" }}>{check.why}</Box>
         {overruled && (
           <Box sx={{ color: oxblood, fontSize: "0.95rem" }}>
-            {overruled.who} rides all the same: {overruled.words}
+            {overruled.who} rides anyway: {overruled.words}
           </Box>
         )}
       </Box>
@@ -181,7 +181,7 @@ function Line(props: {
         ))}
         {check.must && props.mayOverrule && (
           <Press on={!!overruled} onClick={() => setWhy((w) => (w === null ? "" : null))}>
-            Ride all the same
+            Ride anyway
           </Press>
         )}
       </Box>

@@ -29,7 +29,7 @@ export function CoachBar(props: {
   const { ride, reps, waiting } = props;
   const look = faces[props.face];
   const line = useQuery({ ...coachLine(ride, reps), enabled: reps > 0 && waiting === 0 });
-  const { trouble } = useOutbox();
+  const { error: trouble } = useOutbox();
   const silent = line.error instanceof Unreachable || (waiting > 0 && trouble !== null);
   const said = reps > 0 && !silent ? line.data : undefined;
   const advice = said?.advice;

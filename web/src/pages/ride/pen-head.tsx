@@ -65,7 +65,7 @@ export function PenHead(props: {
       >
         {face === "dark" ? "Sun" : "Shade"}
       </Big>
-      <Big face={face} onClick={props.onUndo} label="Take back the last" disabled={!props.mayUndo} hint="U">
+      <Big face={face} onClick={props.onUndo} label="Undo" disabled={!props.mayUndo} hint="U">
         Undo
       </Big>
       <Big face={face} onClick={props.onLeave} label="Leave the ride open">

@@ -27,7 +27,7 @@ export function Ride() {
   const error = it.data ? (book.data ? (known.data ? null : known.error) : book.error) : it.error;
   if (error)
     return (
-      <PageTrouble title="The ride did not come" detail={error.message} again={() => void it.refetch()} />
+      <PageTrouble title="Couldn't load the ride" detail={error.message} again={() => void it.refetch()} />
     );
   if (!it.data || !book.data || !known.data || (planned.isPending && !planned.error))
     return <PageLoading what="the ride" />;

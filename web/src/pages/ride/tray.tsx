@@ -86,11 +86,7 @@ export function Tray(props: Props) {
               Take out
             </Big>
           )}
-          <Big
-            face={props.face}
-            label={draft.of ? "Leave it as it was" : "That was no ask"}
-            onClick={props.leave}
-          >
+          <Big face={props.face} label={draft.of ? "Cancel" : "Not an ask"} onClick={props.leave}>
             ✕
           </Big>
         </Box>

@@ -129,7 +129,7 @@ test("what is typed while the last text is being stored is not lost", async () =
 test("a file of rows is opened as rows", async () => {
   const { user, box } = page();
   const file = new File(["horse,date\nJuniper,2026-03-01"], "week.csv", { type: "text/csv" });
-  await user.upload(screen.getByLabelText("Open a file"), file);
+  await user.upload(screen.getByLabelText("Choose a file"), file);
   await waitFor(() => expect(box.value).toContain("Juniper,2026-03-01"));
   expect(screen.getByRole("button", { pressed: true }).textContent).toBe("Rows (CSV)");
   await waitFor(() => expect(sent().at(-1)).toMatchObject({ form: "csv", dry_run: true }));

@@ -55,7 +55,7 @@ test("an empty installation asks for its first trainer, and says at each field w
   const { user, isIn } = opened();
   await user.type(await screen.findByLabelText("Name of the barn"), "Low Meadow");
   server.POST.mockImplementationOnce(() =>
-    refusal("Not kept", {
+    refusal("Couldn't save", {
       errors: [
         { field: "name", detail: "this cannot be empty" },
         { field: "password", detail: "a password has 10 to 200 characters" },
@@ -70,8 +70,8 @@ test("an empty installation asks for its first trainer, and says at each field w
 });
 
 test("a barn that does not answer says so, and is asked again", async () => {
-  const { user, isIn } = opened("The server cannot be reached");
-  expect((await screen.findByRole("alert")).textContent).toContain("The server cannot be reached");
+  const { user, isIn } = opened("Couldn't reach the server");
+  expect((await screen.findByRole("alert")).textContent).toContain("Couldn't reach the server");
   await user.click(screen.getByRole("button", { name: /again/i }));
   expect(isIn()).toBe(true);
 });

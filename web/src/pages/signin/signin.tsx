@@ -127,7 +127,7 @@ export function PasswordForm(props: { title: string; lead: string; demo: boolean
       {props.lead && <Typography sx={{ mt: 1 }}>{props.lead}</Typography>}
       {props.demo && (
         <Box sx={{ my: 3 }}>
-          <Typography sx={{ mb: 1, fontWeight: 650 }}>This is the demo barn. Walk in as</Typography>
+          <Typography sx={{ mb: 1, fontWeight: 650 }}>This is the demo barn. Sign in as</Typography>
           <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
             {demoPeople.map(({ role, label }, n) => (
               <Button
@@ -206,8 +206,8 @@ function FirstTrainer({ onDone }: { onDone: () => void }) {
       onSubmit={(e) => (e.preventDefault(), create.mutate())}
       sx={{ display: "grid", gap: 2, maxWidth: 460 }}
     >
-      <Typography variant="h1">Open your barn</Typography>
-      <Typography>You are the first trainer here. You add the others afterwards.</Typography>
+      <Typography variant="h1">Create your barn</Typography>
+      <Typography>You are the first trainer here. Add the others later.</Typography>
       {field("barn_name", "Name of the barn", { autoFocus: true })}
       {field("name", "Your name", { autoComplete: "name" })}
       {field("email", "E-mail, to sign in with", { type: "email", autoComplete: "username" })}

@@ -50,7 +50,7 @@ export function Mended({ of }: { of: ReturnType<typeof useMend> }) {
         <b>
           {moved.length > 0
             ? `The week is mended: ${moved.length} moved`
-            : "The rest of the week stands as it was"}
+            : "The rest of the week is unchanged"}
           {week?.state === "published" && ", and everyone sees it"}
         </b>
       )}

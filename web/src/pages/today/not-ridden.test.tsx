@@ -46,7 +46,7 @@ test("a ride that was not ridden says so with its reason, and is ridden after al
   render(<Missed ride={aRideOfToday({ missed: "place" })} />, { wrapper });
   expect(screen.getByText("Not ridden: pen not fit")).toBeDefined();
   await user.click(screen.getByRole("button", { name: "Ride Juniper after all" }));
-  expect(await screen.findByText("Not taken back: again")).toBeDefined();
+  expect(await screen.findByText("Couldn't undo: try again")).toBeDefined();
   server.DELETE.mockImplementation(() => answer(aRideOfToday()));
   await user.click(screen.getByRole("button", { name: "Ride Juniper after all" }));
   expect(await screen.findByText("Ride it after all")).toBeDefined();

@@ -73,7 +73,7 @@ export function Missed({ ride }: { ride: Ride }) {
         onClick={() => back.mutate()}
         aria-label={`Ride ${ride.horse_name} after all`}
       >
-        {back.error ? "Not taken back: again" : "Ride it after all"}
+        {back.error ? "Couldn't undo: try again" : "Ride it after all"}
       </Button>
     </Box>
   );

@@ -30,8 +30,8 @@ function open(heat: Schemas["HeatOut"] | null, role?: Schemas["Role"]) {
 
 test("the air is typed in as the barn's thermometer shows it, and the answer stands at once", async () => {
   const user = open(null);
-  await screen.findByText(/Nobody has read the thermometer/);
-  await user.click(screen.getByRole("button", { name: "Type it in" }));
+  await screen.findByText(/No temperature entered/);
+  await user.click(screen.getByRole("button", { name: "Enter" }));
   await user.type(screen.getByLabelText("°F"), "95");
   await user.type(screen.getByLabelText("Humidity %"), "90");
   PUT.mockReturnValue(answer({ date: "2026-03-02", heat: hot }));
@@ -43,7 +43,7 @@ test("the air is typed in as the barn's thermometer shows it, and the answer sta
 
 test("what is refused is told at its field and stays there", async () => {
   const user = open(null);
-  await user.click(await screen.findByRole("button", { name: "Type it in" }));
+  await user.click(await screen.findByRole("button", { name: "Enter" }));
   await user.type(screen.getByLabelText("°F"), "hot");
   await user.type(screen.getByLabelText("Humidity %"), "120");
   await user.click(screen.getByRole("button", { name: "Keep" }));
@@ -62,5 +62,5 @@ test("what is refused is told at its field and stays there", async () => {
 test("an owner reads it only", async () => {
   open(hot, "owner");
   await screen.findByText(/no hard work/);
-  expect(screen.queryByRole("button", { name: "Type it in" })).toBeNull();
+  expect(screen.queryByRole("button", { name: "Enter" })).toBeNull();
 });

@@ -38,9 +38,9 @@ export function TodayHeat() {
       {data?.heat ? (
         <HeatLine heat={data.heat} />
       ) : (
-        <Box sx={{ color: inkSoft }}>Nobody has read the thermometer today.</Box>
+        <Box sx={{ color: inkSoft }}>No temperature entered today.</Box>
       )}
-      {me.role !== "owner" && !typing && <Button onClick={() => setTyping(true)}>Type it in</Button>}
+      {me.role !== "owner" && !typing && <Button onClick={() => setTyping(true)}>Enter</Button>}
       {typing && (
         <Box
           component="form"
@@ -67,7 +67,7 @@ export function TodayHeat() {
           <Button type="submit" variant="contained" disabled={!degrees || !humidity || save.isPending}>
             Keep
           </Button>
-          <Button onClick={() => setTyping(false)}>Leave it</Button>
+          <Button onClick={() => setTyping(false)}>Cancel</Button>
           {!refused?.problem.errors?.length && <FormTrouble error={save.error} />}
         </Box>
       )}

@@ -29,7 +29,7 @@ export function Today() {
   const [rider, setRider] = useState<string | null>(null);
   const mending = useMend();
   if (error && !data)
-    return <PageTrouble title="Today did not come" detail={error.message} again={() => void refetch()} />;
+    return <PageTrouble title="Couldn't load today" detail={error.message} again={() => void refetch()} />;
   if (!data) return <PageLoading what="today's rides" />;
   const riders = [...new Map(data.rides.map((r) => [r.ride.rider_id, r.ride.rider_name]))];
   const shown = data.rides.filter((r) => !rider || r.ride.rider_id === rider);
@@ -215,7 +215,7 @@ function TakeOff({ ride }: { ride: Schemas["RideOut"] }) {
       aria-label={`Take ${ride.horse_name} off today`}
       sx={{ minHeight: 44 }}
     >
-      {off.error ? "Not taken off: again" : "Take it off the day"}
+      {off.error ? "Couldn't remove it: try again" : "Remove from today"}
     </Button>
   );
 }

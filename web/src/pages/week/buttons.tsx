@@ -55,7 +55,7 @@ export function Buttons(props: {
             disabled={planning}
             onClick={() => props.onPlan("locked")}
           >
-            {planned ? "Plan anew" : "Plan the week"}
+            {planned ? "Plan again" : "Plan the week"}
           </Button>
           {props.week.state === "draft" && planned && (
             <Button variant="contained" disabled={!onPublish} onClick={() => onPublish?.()}>

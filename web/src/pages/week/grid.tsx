@@ -79,7 +79,7 @@ function Appointments({ week }: { week: Week }) {
     of.filter((x) => ids.includes(x.id)).map((x) => x.name);
   return (
     <div className="row">
-      <div className="lane soft">Besides</div>
+      <div className="lane soft">Other</div>
       {DAYS.map((day) => (
         <div key={day} className="cell besides">
           {week.appointments

@@ -95,7 +95,7 @@ test("who may not change the week can look at a ride and no more", async () => {
   await user.click(juniper());
   await user.keyboard("{ArrowDown}l{Delete}");
   expect(label(juniper())).toMatch(/^08:00 Juniper: Flexion, Arena, Dell Okafor, 40 minutes, load 30$/);
-  expect(screen.queryByRole("button", { name: "Put in" })).toBeNull();
+  expect(screen.queryByRole("button", { name: "Add" })).toBeNull();
 });
 
 test("what was left out stands by its worth, and is put on a day of a rider or a place", async () => {
@@ -111,7 +111,7 @@ test("what was left out stands by its worth, and is put on a day of a rider or a
   expect(rows[0]).toContain("one more ride, next on its ladder, worth 16: Biscuit has its 5 rides");
   expect(rows[1]).toContain("2 more rides, next on its ladder, worth 12");
   expect(screen.queryByRole("button", { name: /^Put it here/ })).toBeNull();
-  const [putIn] = within(tray).getAllByRole("button", { name: "Put in" });
+  const [putIn] = within(tray).getAllByRole("button", { name: "Add" });
   await user.click(putIn as HTMLElement);
   // Two places, and the six days that are open.
   expect(screen.getAllByRole("button", { name: /^Put it here/ })).toHaveLength(12);
@@ -136,7 +136,7 @@ test("letting go ends what is picked and what is carried", async () => {
   const user = userEvent.setup();
   render(<Hands />);
   await user.click(juniper());
-  const [putIn] = screen.getAllByRole("button", { name: "Put in" });
+  const [putIn] = screen.getAllByRole("button", { name: "Add" });
   await user.click(putIn as HTMLElement);
   await user.click(screen.getByRole("button", { name: "Let go" }));
   expect(juniper().getAttribute("aria-pressed")).toBe("false");

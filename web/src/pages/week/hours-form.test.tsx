@@ -70,7 +70,7 @@ test("places and cattle are counted in numbers, and a refusal stands under its l
   await type("Works", "Thu", "6");
   expect(sent().body).toEqual({ works: [0, 0, 12, 6, 0, 0, 0] });
   server.PUT.mockImplementation(() =>
-    refusal("Not kept", { errors: [{ field: "at_once", detail: "0 to 20 rides at a time" }] }),
+    refusal("Couldn't save", { errors: [{ field: "at_once", detail: "0 to 20 rides at a time" }] }),
   );
   await type("Arena", "At a time", "99");
   expect((await line("Arena").findByRole("alert")).textContent).toBe("0 to 20 rides at a time");

@@ -26,7 +26,7 @@ export function HoursForm({ week, onClose }: { week: Week; onClose: () => void }
         </Typography>
         {kept.error && (
           <PageTrouble
-            title="They did not come"
+            title="Couldn't load the hours"
             detail={kept.error.message}
             again={() => void kept.refetch()}
           />

@@ -21,8 +21,8 @@ export function Notices(props: {
         <Line edge={oxblood}>
           <span>
             {trouble.changedMeanwhile
-              ? "Someone else changed this week meanwhile. What you see is not kept."
-              : `Not kept: ${trouble.error.message}`}
+              ? "Someone else changed this week. Your change wasn't saved."
+              : `Couldn't save: ${trouble.error.message}`}
           </span>
           <Button variant="outlined" onClick={props.onAgain}>
             Show it as it is

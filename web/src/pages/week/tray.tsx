@@ -70,7 +70,7 @@ export function Tray(props: {
                   aria-pressed={taken}
                   onClick={() => props.onTake(taken ? null : l.work)}
                 >
-                  {taken ? "Put back" : "Put in"}
+                  {taken ? "Cancel" : "Add"}
                 </Button>
               )}
             </Box>

@@ -58,7 +58,7 @@ test("a plan that the server gives up says why, and one that is cut off says wha
   expect(plan.current.error?.message).toBe("This week is over");
   server.POST.mockRejectedValue(new TypeError("network"));
   await act(async () => expect(await plan.current.run(3, "locked")).toBe(false));
-  expect(plan.current.error?.message).toContain("What stood before still stands");
+  expect(plan.current.error?.message).toContain("The week is unchanged");
   expect([heard.done.mock.calls.length, plan.current.progress]).toEqual([0, null]);
 });
 

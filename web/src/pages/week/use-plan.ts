@@ -28,7 +28,7 @@ export function usePlan(day: string, hear: { rides: (rides: Ride[]) => void; don
       });
       if (answer.error) throw new Refused(answer.error as Schemas["Problem"]);
       const body = answer.data as unknown as ReadableStream<Uint8Array> | null;
-      if (!body) throw new Unreachable("The server did not answer as it should. Try again in a moment.");
+      if (!body) throw new Unreachable("Something went wrong on the server. Try again in a moment.");
       for await (const line of lines(body)) {
         if (line.problem) throw new Refused(line.problem);
         if (line.week) {
@@ -44,7 +44,7 @@ export function usePlan(day: string, hear: { rides: (rides: Ride[]) => void; don
         setError(
           caught instanceof Refused
             ? caught
-            : new Unreachable("The plan was cut off before it was kept. What stood before still stands."),
+            : new Unreachable("Planning stopped before it was saved. The week is unchanged."),
         );
       return false;
     } finally {

@@ -91,7 +91,7 @@ test("what the server refuses or never hears is not kept, and says why", async (
   await waitFor(() => expect(edit().trouble?.error.message).toBe("A week has at most 1000 rides"));
   server.PUT.mockImplementationOnce(() => Promise.reject(new TypeError("no network")));
   act(() => edit().change([aRide({ locked: true })]));
-  await waitFor(() => expect(edit().trouble?.error.message).toContain("cannot be reached"));
+  await waitFor(() => expect(edit().trouble?.error.message).toContain("Couldn't reach the server"));
   // The next one that is kept clears it.
   act(() => edit().change([aRide({ day: 5 })]));
   await waitFor(() => expect(edit().trouble).toBeNull());

@@ -52,7 +52,7 @@ export function Week() {
   if (query.error && !week)
     return (
       <PageTrouble
-        title="The week did not come"
+        title="Couldn't load the week"
         detail={query.error.message}
         again={() => void query.refetch()}
       />
@@ -92,7 +92,7 @@ export function Week() {
       {week.rides.length === 0 && !planning && (
         <Empty>
           {mayChange
-            ? "Nothing is planned yet. Plan the week: it takes a few seconds, and nobody sees it before you publish it."
+            ? "Nothing is planned yet. Plan the week: it takes a few seconds, and nobody sees it until you publish it."
             : "Nothing is published for this week yet."}
         </Empty>
       )}
