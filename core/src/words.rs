@@ -1,6 +1,12 @@
 //! Closed lists of words: enums that are written the same in the log, in the database and in the interface.
 
 /// A word that is not one of a closed list.
+///
+/// ```
+/// use cavesson_core::curriculum::Gait;
+/// let wrong = "trott".parse::<Gait>().unwrap_err();
+/// assert_eq!(wrong.to_string(), "\"trott\" is not a gait; it is one of stand, walk, jog, lope, run");
+/// ```
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 #[error("\"{word}\" is not {what}; it is one of {known}")]
 pub struct UnknownWord {

@@ -21,6 +21,15 @@ pub const COLUMNS: [&str; 14] = [
 ];
 
 /// Reads rows as the shorthand is read: what is wrong stands at its line.
+///
+/// ```
+/// use cavesson_core::curriculum::Curriculum;
+/// use cavesson_formats::{csv, shorthand::Lexicon};
+/// let lexicon = Lexicon::new(Curriculum::standard(), &[], &["Juniper".to_owned()]).unwrap();
+/// let log = csv::read("date,horse,rung,side,gave,none\n2026-03-02,Juniper,S1,left,6,2\n", &lexicon);
+/// assert!(log.diagnostics.is_empty(), "{:?}", log.diagnostics);
+/// assert_eq!(log.rides[0].sets[0].rung, "S1");
+/// ```
 pub fn read(text: &str, lexicon: &Lexicon<'_>) -> ParsedLog {
     let mut out = ParsedLog::default();
     let mut rows = ReaderBuilder::new().trim(csv::Trim::All).from_reader(text.as_bytes());

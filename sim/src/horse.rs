@@ -136,6 +136,19 @@ impl<'a> SimHorse<'a> {
 
     /// Asks once. Call [`SimHorse::begin_day`] first.
     ///
+    /// ```
+    /// use cavesson_core::curriculum::{Curriculum, Side};
+    /// use cavesson_sim::{Nature, SimHorse};
+    /// let course = Curriculum::standard().course();
+    /// let step = course.find("S1").unwrap();
+    /// let answers = |seed| {
+    ///     let mut horse = SimHorse::new(&course, Nature::default(), seed);
+    ///     horse.begin_day("2026-03-02".parse().unwrap());
+    ///     (0..5).map(|_| horse.ask(step, Side::Left)).collect::<Vec<_>>()
+    /// };
+    /// assert_eq!(answers(7), answers(7), "the same seed answers the same");
+    /// ```
+    ///
     /// # Panics
     /// When no day was begun.
     pub fn ask(&mut self, step: StepIx, side: Side) -> SimRep {

@@ -14,6 +14,13 @@ pub trait WeatherSource {
 }
 
 /// The stand-in: warm in July and at three in the afternoon, dry when warm, each day a little of its own.
+///
+/// ```
+/// use cavesson_sim::{WeatherSource, WeatherStation};
+/// let station = WeatherStation { seed: 1 };
+/// let noon = station.at("2026-07-01".parse().unwrap(), 12);
+/// assert_eq!(noon, station.at("2026-07-01".parse().unwrap(), 12));
+/// ```
 #[derive(Debug, Clone, Copy)]
 pub struct WeatherStation {
     /// Makes the same weather each time.

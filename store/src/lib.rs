@@ -36,6 +36,13 @@ pub static MIGRATOR: sqlx::migrate::Migrator = sqlx::migrate!();
 
 /// Connects to a database and brings its schema up to date.
 ///
+/// ```no_run
+/// # async fn example() -> cavesson_store::Result<()> {
+/// let db = cavesson_store::open("postgres://localhost/barn").await?;
+/// assert!(!cavesson_store::barn::any(&db).await?, "nothing is in a new database");
+/// # Ok(()) }
+/// ```
+///
 /// # Errors
 /// The database cannot be reached, or a migration fails.
 pub async fn open(url: &str) -> Result<PgPool> {

@@ -273,6 +273,26 @@ impl<'a> Advisor<'a> {
     }
 
     /// The call on one side as of `on`; `None` where there are no reps.
+    ///
+    /// ```
+    /// use cavesson_core::{
+    ///     advice::{Advisor, Call, Posture, Status},
+    ///     belief::{Day, ModelSettings, Work},
+    ///     curriculum::{Course, Gait, Side, Sides, Step},
+    ///     response::{Answer, Rep, Standard, Weight},
+    /// };
+    /// let course = Course::new(vec![(Step::plain("flex", Gait::Stand, Sides::Each, Standard::default()), vec![])])?;
+    /// let rep = Rep { answer: Answer::Gave, weight: Weight::Egg, time: None };
+    /// let mut advisor = Advisor::new(&course, Posture::Steady, ModelSettings::default());
+    /// for day in 1..=6 {
+    ///     let date = chrono::NaiveDate::from_ymd_opt(2026, 3, day).ok_or("no such day")?;
+    ///     advisor.watch(&Day::new(date, vec![Work::reps(0, Side::Left, vec![rep; 8])]))?;
+    /// }
+    /// let left = advisor.side(0, Side::Left, "2026-03-07".parse()?).ok_or("no reps")?;
+    /// assert_eq!((left.call, left.status), (Call::Advance, Status::Owned));
+    /// assert!(left.why[0].contains("24 of 24"), "{:?}", left.why);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn side(&self, ix: StepIx, side: Side, on: NaiveDate) -> Option<SideCall> {
         let belief = self.observer.belief(ix, side, on)?;
         let standard = self.step(ix).standard_on(on);

@@ -28,6 +28,14 @@ pub struct CusumState {
 
 impl CusumState {
     /// Takes in a day: `z` is the day's share over what is owned, in standard deviations.
+    ///
+    /// ```
+    /// use cavesson_core::advice::{CusumSettings, CusumState};
+    /// let settings = CusumSettings::default();
+    /// // Two days three standard deviations under: 2.5 + 2.5 is over h = 4.
+    /// let state = CusumState::default().updated(settings, -3.0).updated(settings, -3.0);
+    /// assert_eq!(state.alarm(settings), Some(2));
+    /// ```
     #[must_use]
     pub fn updated(self, watch: CusumSettings, z: f64) -> CusumState {
         let sum = (self.sum - z - watch.k).max(0.0);

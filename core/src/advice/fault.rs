@@ -18,6 +18,11 @@ pub const FAULT_WINDOW_DAYS: u64 = 120;
 pub const ANTICIPATES: &str = "anticipates";
 
 /// Whether the `n`th of so many reps, counted from 0, came late in its ride: in the last third.
+///
+/// ```
+/// use cavesson_core::advice::is_late;
+/// assert!(is_late(8, 12) && !is_late(7, 12));
+/// ```
 pub const fn is_late(n: usize, of: usize) -> bool {
     3 * n >= 2 * of
 }

@@ -17,6 +17,11 @@ words! {
 
 impl Posture {
     /// The probability of being ready at which a side may advance.
+    ///
+    /// ```
+    /// use cavesson_core::advice::Posture;
+    /// assert!(Posture::Patient.sure() > Posture::Steady.sure() && Posture::Steady.sure() > Posture::GoAhead.sure());
+    /// ```
     pub const fn sure(self) -> f64 {
         match self {
             Posture::Patient => 0.90,

@@ -12,6 +12,23 @@ pub struct AdvisorSnapshot {
 
 impl Advisor<'_> {
     /// Puts it by.
+    ///
+    /// ```
+    /// use cavesson_core::{
+    ///     advice::{Advisor, Posture},
+    ///     belief::{Day, ModelSettings, Work},
+    ///     curriculum::{Course, Gait, Side, Sides, Step},
+    ///     response::{Answer, Rep, Standard, Weight},
+    /// };
+    /// let course = Course::new(vec![(Step::plain("flex", Gait::Stand, Sides::Each, Standard::default()), vec![])])?;
+    /// let rep = Rep { answer: Answer::Gave, weight: Weight::Egg, time: None };
+    /// let mut advisor = Advisor::new(&course, Posture::Steady, ModelSettings::default());
+    /// let on = "2026-03-02".parse()?;
+    /// advisor.watch(&Day::new(on, vec![Work::reps(0, Side::Left, vec![rep; 8])]))?;
+    /// let kept = advisor.snapshot();
+    /// assert_eq!(kept.restore(&course).last_day(), Some(on));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn snapshot(self) -> AdvisorSnapshot {
         let steps = self.observer().course().steps().len();
         AdvisorSnapshot { advisor: self.with_course(&EMPTY_COURSE), steps }

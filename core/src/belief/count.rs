@@ -131,6 +131,12 @@ pub enum CountError {
 impl Count {
     /// Checks a count against the measure of its rung.
     ///
+    /// ```
+    /// use cavesson_core::{belief::Count, curriculum::Measure};
+    /// assert!(Count::NoseUps { circles: 4, ups: 1 }.checked(Measure::NoseUps).is_ok());
+    /// assert!(Count::NoseUps { circles: 4, ups: 1 }.checked(Measure::SetUps).is_err(), "another measure");
+    /// ```
+    ///
     /// # Errors
     /// Another measure, or a part that is more than the whole.
     pub fn checked(self, measure: Measure) -> Result<Count, CountError> {
@@ -179,6 +185,12 @@ impl Count {
     }
 
     /// How many there were, and how many of them met what the measure asks.
+    ///
+    /// ```
+    /// use cavesson_core::{belief::Count, curriculum::Measure};
+    /// let tally = Count::SetUps { asked: 6, accepted: 4 }.tally(Measure::SetUps);
+    /// assert_eq!((tally.reps, tally.met), (6, 4));
+    /// ```
     pub fn tally(&self, measure: Measure) -> Tally {
         let (reps, met) = match (self, measure) {
             (Count::Laps { laps, soft }, Measure::Laps { most }) => (1, u32::from(*soft && *laps <= most)),

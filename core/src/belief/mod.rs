@@ -18,6 +18,11 @@ pub use observer::{Belief, Foreseen, Interval, Observer};
 pub use settings::{InitialState, Learning, ModelSettings, ObservationModel, Spread};
 
 /// Probability that a standard normal is over `z`.
+///
+/// ```
+/// use cavesson_core::belief::normal_upper_tail;
+/// assert!((normal_upper_tail(1.959_964) - 0.025).abs() < 1e-6);
+/// ```
 pub fn normal_upper_tail(z: f64) -> f64 {
     normal::below(-z)
 }

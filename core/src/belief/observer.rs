@@ -137,6 +137,21 @@ impl<'a> Observer<'a> {
 
     /// Takes in one whole day.
     ///
+    /// ```
+    /// use cavesson_core::{
+    ///     belief::{Day, ModelSettings, Observer, Work},
+    ///     curriculum::{Course, Gait, Side, Sides, Step},
+    ///     response::{Answer, Rep, Standard, Weight},
+    /// };
+    /// let course = Course::new(vec![(Step::plain("flex", Gait::Stand, Sides::Each, Standard::default()), vec![])])?;
+    /// let rep = Rep { answer: Answer::Gave, weight: Weight::Egg, time: None };
+    /// let mut observer = Observer::new(&course, ModelSettings::default());
+    /// let day = |date: &str| Day::new(date.parse().unwrap(), vec![Work::reps(0, Side::Left, vec![rep])]);
+    /// observer.watch(&day("2026-03-02"))?;
+    /// assert!(observer.watch(&day("2026-03-01")).is_err(), "nothing is learned from the future");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    ///
     /// # Errors
     /// A day that is not after every day already seen: days are whole, and come in order.
     pub fn watch(&mut self, day: &Day) -> Result<(), OutOfOrder> {
@@ -216,6 +231,26 @@ impl<'a> Observer<'a> {
     }
 
     /// What the days watched so far say, as of `on`. `None` for a step and side without reps.
+    ///
+    /// ```
+    /// use cavesson_core::{
+    ///     belief::{Day, ModelSettings, Observer, Work},
+    ///     curriculum::{Course, Gait, Side, Sides, Step},
+    ///     response::{Answer, Rep, Standard, Weight},
+    /// };
+    /// let course = Course::new(vec![(Step::plain("flex", Gait::Stand, Sides::Each, Standard::default()), vec![])])?;
+    /// let rep = Rep { answer: Answer::Gave, weight: Weight::Egg, time: None };
+    /// let mut observer = Observer::new(&course, ModelSettings::default());
+    /// for day in 1..=6 {
+    ///     let date = chrono::NaiveDate::from_ymd_opt(2026, 3, day).ok_or("no such day")?;
+    ///     observer.watch(&Day::new(date, vec![Work::reps(0, Side::Left, vec![rep; 8])]))?;
+    /// }
+    /// let on = "2026-03-07".parse()?;
+    /// let left = observer.belief(0, Side::Left, on).ok_or("no reps")?;
+    /// assert!(left.ready > 0.9 && left.days == 6);
+    /// assert!(observer.belief(0, Side::Right, on).is_none(), "left and right are two horses");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn belief(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Belief> {
         let tallies = self.seen.get(&(step, side))?;
         let (ready, under, share) = self.figures(step, side, on)?;

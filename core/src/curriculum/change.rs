@@ -60,6 +60,16 @@ pub struct DatedChange {
 impl Curriculum {
     /// This curriculum after some changes, in the order in which they were made.
     ///
+    /// ```
+    /// use cavesson_core::curriculum::{Change, Curriculum, DatedChange};
+    /// let on = "2026-03-02".parse().unwrap();
+    /// let left_out = DatedChange { on, change: Change::LeaveOut { rung: "O3".into() } };
+    /// let ours = Curriculum::standard().changed(&[left_out]).unwrap();
+    /// assert!(ours.is_left_out("O3"));
+    /// let unknown = DatedChange { on, change: Change::LeaveOut { rung: "Z9".into() } };
+    /// assert!(Curriculum::standard().changed(&[unknown]).is_err());
+    /// ```
+    ///
     /// # Errors
     /// Every error that they make: an unknown rung, ladder, school or choice, an id that is taken, a ring of needs, or a rung
     /// left without its need.

@@ -63,6 +63,16 @@ impl Step {
     }
 
     /// What owning it means on a day.
+    ///
+    /// ```
+    /// use cavesson_core::{curriculum::{Gait, Sides, Step}, response::{Share, Standard}};
+    /// let on = |day: u32| chrono::NaiveDate::from_ymd_opt(2026, 3, day).unwrap();
+    /// let mut step = Step::plain("S1", Gait::Stand, Sides::Each, Standard::default());
+    /// let stricter = Standard { share: Share::percent(90).unwrap(), ..Standard::default() };
+    /// step.later.push((on(10), stricter));
+    /// assert_eq!(step.standard_on(on(9)).share, Standard::default().share, "the past is judged by what held then");
+    /// assert_eq!(step.standard_on(on(10)).share, stricter.share);
+    /// ```
     pub fn standard_on(&self, on: NaiveDate) -> &Standard {
         match self.standards_by(on) {
             0 => &self.standard,
@@ -99,6 +109,14 @@ pub struct CourseError {
 
 impl Course {
     /// Every rung of a curriculum at each of its gaits.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::{Course, Curriculum};
+    /// let course = Course::of(Curriculum::standard())?;
+    /// let stop = course.step(course.find("T2").unwrap());
+    /// assert_eq!((stop.name.as_str(), stop.ladder), ("Stop at the walk", 'T'));
+    /// # Ok::<(), cavesson_core::curriculum::CourseError>(())
+    /// ```
     ///
     /// # Errors
     /// A need that does not exist, or a ring of needs.
@@ -196,11 +214,26 @@ impl Course {
     }
 
     /// The step of a rung at a gait.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::{Curriculum, Gait};
+    /// let course = Curriculum::standard().course();
+    /// assert_eq!(course.find_at("S6", Gait::Walk), course.find("S6@walk"));
+    /// assert_eq!(course.find_at("S6", Gait::Run), None);
+    /// ```
     pub fn find_at(&self, rung: &str, gait: Gait) -> Option<StepIx> {
         self.by_gait.get(&(rung.to_owned(), gait)).copied()
     }
 
     /// A step and every step that it rests on, near or far.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::Curriculum;
+    /// let course = Curriculum::standard().course();
+    /// let below = course.down_from(course.find("T2").unwrap());
+    /// // A stop rests on the flexion that is its brake.
+    /// assert!(below.contains(&course.find("S1").unwrap()));
+    /// ```
     pub fn down_from(&self, ix: StepIx) -> BTreeSet<StepIx> {
         let (mut all, mut open) = (BTreeSet::from([ix]), vec![ix]);
         while let Some(step) = open.pop() {

@@ -78,6 +78,13 @@ const TAGS: (&str, &str) = ("tags.toml", include_str!("../../curriculum/tags.tom
 impl Curriculum {
     /// The curriculum that ships with the application. Its data is checked by the tests of this crate.
     ///
+    /// ```
+    /// use cavesson_core::curriculum::Curriculum;
+    /// let shipped = Curriculum::standard();
+    /// assert_eq!(shipped.ladders().len(), 9);
+    /// assert_eq!(shipped.rung("T2").map(|r| r.name.as_str()), Some("Stop at the walk"));
+    /// ```
+    ///
     /// # Panics
     /// Never in a tested build: the files are compiled in.
     pub fn standard() -> &'static Curriculum {
@@ -211,6 +218,11 @@ impl Curriculum {
     }
 
     /// The fault with this tag.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::Curriculum;
+    /// assert!(Curriculum::standard().fault("leans").is_some_and(|f| !f.go_to.is_empty()));
+    /// ```
     pub fn fault(&self, tag: &str) -> Option<&Fault> {
         self.faults.iter().find(|f| f.tag == tag)
     }

@@ -16,6 +16,12 @@ words! {
 
 impl Gait {
     /// In a sentence: `at the jog`, `standing`.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::Gait;
+    /// assert_eq!((Gait::Jog.word(), Gait::Jog.phrase(), Gait::Stand.phrase()), ("jog", "at the jog", "standing"));
+    /// assert_eq!("lope".parse(), Ok(Gait::Lope));
+    /// ```
     pub const fn phrase(self) -> &'static str {
         match self {
             Gait::Stand => "standing",
@@ -40,6 +46,11 @@ words! {
 
 impl Side {
     /// The same side in a mirror.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::Side;
+    /// assert_eq!((Side::Left.mirrored(), Side::Both.mirrored()), (Side::Right, Side::Both));
+    /// ```
     pub const fn mirrored(self) -> Side {
         match self {
             Side::Left => Side::Right,
@@ -61,6 +72,11 @@ pub enum Sides {
 
 impl Sides {
     /// The sides, left before right.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::{Side, Sides};
+    /// assert_eq!(Sides::Each.list(), [Side::Left, Side::Right]);
+    /// ```
     pub const fn list(self) -> &'static [Side] {
         match self {
             Sides::Each => &[Side::Left, Side::Right],

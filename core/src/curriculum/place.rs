@@ -29,6 +29,11 @@ impl Place {
 
 impl Place {
     /// Whether it is out of the pen: a horse wants such days as well.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::Place;
+    /// assert!(Place::Trail.is_out_of_the_pen() && !Place::Arena.is_out_of_the_pen());
+    /// ```
     pub fn is_out_of_the_pen(self) -> bool {
         self >= Place::Outside
     }

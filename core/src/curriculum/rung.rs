@@ -64,6 +64,13 @@ words! {
 }
 
 /// A rung that must be owned first, at its slowest gait or at a named one (`S6` or `S6@jog` in the data).
+///
+/// ```
+/// use cavesson_core::curriculum::Need;
+/// let need = Need::from("S6@jog".to_owned());
+/// assert_eq!((need.rung.as_str(), need.gait.as_deref()), ("S6", Some("jog")));
+/// assert_eq!(String::from(need), "S6@jog");
+/// ```
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(from = "String", into = "String")]
 pub struct Need {
@@ -135,6 +142,11 @@ pub struct Rung {
 
 impl Rung {
     /// The letter of its ladder, with which its id begins.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::Curriculum;
+    /// assert_eq!(Curriculum::standard().rung("T2").unwrap().ladder(), 'T');
+    /// ```
     pub fn ladder(&self) -> char {
         self.id.chars().next().unwrap_or_default()
     }

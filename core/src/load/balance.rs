@@ -44,6 +44,12 @@ impl WeekSummary {
     }
 
     /// Whether the rides that were agreed on were ridden: of a horse that was away, one for each day that it was here at the most.
+    ///
+    /// ```
+    /// use cavesson_core::load::WeekSummary;
+    /// let week = WeekSummary { here: 2, rides: 2, ..WeekSummary::default() };
+    /// assert!(week.kept(4), "away for five days, it is asked for one ride a day at the most");
+    /// ```
     pub fn kept(self, least: u8) -> bool {
         self.rides >= u32::from(least).min(self.here)
     }
@@ -75,6 +81,12 @@ pub fn weeks(monday: NaiveDate, number: usize, rides: &[LoggedRide], away: &BTre
 }
 
 /// The Mondays of weeks up to that of a day, oldest first.
+///
+/// ```
+/// use cavesson_core::load::mondays;
+/// let weeks = mondays("2026-03-05".parse().unwrap(), 2);
+/// assert_eq!(weeks.iter().map(ToString::to_string).collect::<Vec<_>>(), ["2026-02-23", "2026-03-02"]);
+/// ```
 pub fn mondays(last: NaiveDate, number: usize) -> Vec<NaiveDate> {
     let last = last.week(chrono::Weekday::Mon).first_day();
     (0..number as u64).rev().map(|n| last - Days::new(7 * n)).collect()

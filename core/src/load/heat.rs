@@ -22,6 +22,12 @@ words! {
 
 impl Scale {
     /// Degrees of this scale in °C.
+    ///
+    /// ```
+    /// use cavesson_core::load::Scale;
+    /// assert_eq!(Scale::Fahrenheit.celsius(212.0), 100.0);
+    /// assert_eq!(Scale::Celsius.celsius(21.5), 21.5);
+    /// ```
     pub fn celsius(self, degrees: f64) -> f64 {
         match self {
             Scale::Celsius => degrees,
@@ -117,12 +123,27 @@ impl Weather {
     }
 
     /// Temperature-humidity index: `(1.8T+32) − (0.55−0.0055RH)(1.8T−26)`, T in °C, RH in per cent (NRC 1971; memory).
+    ///
+    /// ```
+    /// use cavesson_core::load::Weather;
+    /// // 35 °C and 50 %: 95 − 0.275 × 37 = 84.825.
+    /// let index = Weather::new(35.0, 50.0)?.thi();
+    /// assert!((index - 84.825).abs() < 1e-9);
+    /// # Ok::<(), cavesson_core::load::WeatherError>(())
+    /// ```
     pub fn thi(self) -> f64 {
         let (t, rh) = (self.celsius(), f64::from(self.humidity));
         (1.8 * t + 32.0) - (0.55 - 0.0055 * rh) * (1.8 * t - 26.0)
     }
 
     /// °F + %RH, as the extension sheets add them.
+    ///
+    /// ```
+    /// use cavesson_core::load::{HeatBand, Scale, Weather};
+    /// let hot = Weather::read(95.0, Scale::Fahrenheit, 60.0)?;
+    /// assert_eq!((hot.sum_index(), hot.band()), (155.0, HeatBand::Care));
+    /// # Ok::<(), cavesson_core::load::WeatherError>(())
+    /// ```
     pub fn sum_index(self) -> f64 {
         self.fahrenheit() + f64::from(self.humidity)
     }
@@ -161,6 +182,11 @@ impl HeatBand {
     }
 
     /// The part of the usual reps that is left, in per cent (common practice, no published source).
+    ///
+    /// ```
+    /// use cavesson_core::load::HeatBand;
+    /// assert_eq!((HeatBand::Fine.reps_percent(), HeatBand::NoHardWork.reps_percent()), (100, 40));
+    /// ```
     pub const fn reps_percent(self) -> u32 {
         match self {
             HeatBand::Fine | HeatBand::Sweats => 100,

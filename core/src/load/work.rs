@@ -65,6 +65,13 @@ impl GaitMinutes {
 
     /// Guessed from asks: each with its gait and its seconds from the first, in order. What lies between two asks goes to the
     /// gait of the earlier; of a longer pause than a minute the rest is stood, and no pause counts for more than ten minutes.
+    ///
+    /// ```
+    /// use cavesson_core::{curriculum::Gait, load::GaitMinutes};
+    /// // Two asks at the jog, two minutes apart: one minute of it was ridden, the rest stood.
+    /// let minutes = GaitMinutes::estimated(&[(Gait::Jog, 0), (Gait::Jog, 120)]);
+    /// assert_eq!((minutes.jog, minutes.stand), (2, 1));
+    /// ```
     pub fn estimated(asks: &[(Gait, u32)]) -> GaitMinutes {
         let mut seconds: BTreeMap<Gait, u32> = BTreeMap::new();
         for pair in asks.windows(2) {
@@ -86,6 +93,12 @@ impl GaitMinutes {
 
     /// The load: minutes × intensity, summed over the gaits (session load, Foster 1998; memory). The intensity of a gait,
     /// 0 to 10, is common practice without a published source.
+    ///
+    /// ```
+    /// use cavesson_core::load::GaitMinutes;
+    /// // 15 at the walk × 1 + 10 at the jog × 3.
+    /// assert_eq!(GaitMinutes { walk: 15, jog: 10, ..GaitMinutes::default() }.load(), 45);
+    /// ```
     pub fn load(self) -> u32 {
         Gait::ALL.into_iter().map(|g| u32::from(self.at(g)) * intensity(g)).sum()
     }
@@ -138,6 +151,14 @@ impl LoadWeek {
 
     /// Mean over standard deviation of the daily loads (Foster 1998; memory), by the sample's standard deviation. `None`
     /// where every day is the same, a week without work included.
+    ///
+    /// ```
+    /// use cavesson_core::load::{GaitMinutes, LoadWeek};
+    /// let mut week = LoadWeek::default();
+    /// assert_eq!(week.monotony(), None, "every day is the same");
+    /// week.days[0] = GaitMinutes { lope: 10, ..GaitMinutes::default() };
+    /// assert!(week.monotony().is_some_and(|m| m < 1.0));
+    /// ```
     pub fn monotony(&self) -> Option<f64> {
         let loads = self.loads().map(f64::from);
         let mean = loads.iter().sum::<f64>() / 7.0;
@@ -192,6 +213,12 @@ impl Class {
     }
 
     /// Digestible energy a day in Mcal: factor × 0.0333 Mcal/kg × body weight (National Research Council 2007; memory).
+    ///
+    /// ```
+    /// use cavesson_core::load::Class;
+    /// // A horse of 500 kg at moderate work: 1.4 × 0.0333 × 500 Mcal.
+    /// assert!((Class::Moderate.energy(500.0) - 23.31).abs() < 1e-9);
+    /// ```
     pub fn energy(self, kilograms: f64) -> f64 {
         self.energy_factor() * 0.0333 * kilograms
     }

@@ -65,6 +65,12 @@ impl Answer {
 
     /// The answer as logged: an outcome, and for a try the part that was missing.
     /// `None` when a missing part is named on an answer that is not a try.
+    ///
+    /// ```
+    /// use cavesson_core::response::{Answer, Outcome, Part};
+    /// assert_eq!(Answer::of_outcome(Outcome::Gave, None), Some(Answer::Gave));
+    /// assert_eq!(Answer::of_outcome(Outcome::Gave, Some(Part::First)), None, "a whole answer lacks nothing");
+    /// ```
     pub const fn of_outcome(outcome: Outcome, missing: Option<Part>) -> Option<Answer> {
         match (outcome, missing) {
             (Outcome::Tried, missing) => Some(Answer::Tried { missing }),
@@ -107,6 +113,12 @@ impl ResponseTime {
     }
 
     /// From seconds, rounded to the nearest millisecond.
+    ///
+    /// ```
+    /// use cavesson_core::response::ResponseTime;
+    /// assert_eq!(ResponseTime::from_seconds(1.2345).unwrap().get(), 1235);
+    /// assert!(ResponseTime::from_seconds(-0.1).is_err() && ResponseTime::from_seconds(f64::NAN).is_err());
+    /// ```
     ///
     /// # Errors
     /// Below zero, above an hour, or not a number.

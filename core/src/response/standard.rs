@@ -20,6 +20,12 @@ pub struct ShareOutOfRange(pub f64);
 impl Share {
     /// From whole per cent.
     ///
+    /// ```
+    /// use cavesson_core::response::Share;
+    /// assert_eq!(Share::percent(80).unwrap().fraction(), 0.8);
+    /// assert!(Share::percent(100).is_err(), "no horse can be shown to meet every ask for good");
+    /// ```
+    ///
     /// # Errors
     /// Outside 1 to 99.
     pub fn percent(percent: u8) -> Result<Share, ShareOutOfRange> {
@@ -104,11 +110,24 @@ pub enum Shortfall {
 impl Standard {
     /// Whether a rep meets the standard: the whole answer, at or under the weight, and at or under the time
     /// where one was measured.
+    ///
+    /// ```
+    /// use cavesson_core::response::{Answer, Rep, ResponseTime, Standard, Weight};
+    /// let rep = |weight| Rep { answer: Answer::Gave, weight, time: ResponseTime::from_seconds(1.5).ok() };
+    /// let standard = Standard::default();
+    /// assert!(standard.is_met_by(&rep(Weight::Egg)) && !standard.is_met_by(&rep(Weight::Fingers)));
+    /// ```
     pub fn is_met_by(&self, rep: &Rep) -> bool {
         self.shortfall(rep).is_none()
     }
 
     /// The first way in which a rep falls short, in the order answer, weight, time. `None` when it meets the standard.
+    ///
+    /// ```
+    /// use cavesson_core::response::{Answer, Rep, ResponseTime, Shortfall, Standard, Weight};
+    /// let rep = |weight| Rep { answer: Answer::Gave, weight, time: ResponseTime::from_seconds(1.5).ok() };
+    /// assert_eq!(Standard::default().shortfall(&rep(Weight::Tug)), Some(Shortfall::Weight));
+    /// ```
     pub fn shortfall(&self, rep: &Rep) -> Option<Shortfall> {
         if rep.answer != Answer::Gave {
             Some(Shortfall::Answer)
@@ -122,6 +141,11 @@ impl Standard {
     }
 
     /// The standard in plain words: `8 of 10 at a lemon or less, within 2.0 s, on 3 days`.
+    ///
+    /// ```
+    /// use cavesson_core::response::Standard;
+    /// assert_eq!(Standard::default().in_words(), "8 of 10 at a lemon or less, within 2.0 s, on 3 days");
+    /// ```
     pub fn in_words(&self) -> String {
         let share = match self.share.0 {
             s if s.is_multiple_of(1_000) => format!("{} of 10", s / 1_000),
@@ -153,6 +177,13 @@ pub struct Tally {
 
 impl Tally {
     /// Counts reps against a standard.
+    ///
+    /// ```
+    /// use cavesson_core::response::{Answer, Rep, ResponseTime, Standard, Tally, Weight};
+    /// let rep = |weight| Rep { answer: Answer::Gave, weight, time: ResponseTime::from_seconds(1.5).ok() };
+    /// let tally = Tally::of(&Standard::default(), &[rep(Weight::Egg), rep(Weight::Tug)]);
+    /// assert_eq!((tally.reps, tally.met, tally.heavy), (2, 1, 1));
+    /// ```
     pub fn of<'a>(standard: &Standard, reps: impl IntoIterator<Item = &'a Rep>) -> Tally {
         let mut tally = Tally::default();
         for rep in reps {
@@ -168,6 +199,13 @@ impl Tally {
     }
 
     /// The commonest shortfall and its count, if any rep fell short. Ties go to the earlier in answer, weight, time.
+    ///
+    /// ```
+    /// use cavesson_core::response::{Answer, Rep, ResponseTime, Shortfall, Standard, Tally, Weight};
+    /// let rep = |weight| Rep { answer: Answer::Gave, weight, time: ResponseTime::from_seconds(1.5).ok() };
+    /// let tally = Tally::of(&Standard::default(), &[rep(Weight::Tug), rep(Weight::Tug)]);
+    /// assert_eq!(tally.main_shortfall(), Some((Shortfall::Weight, 2)));
+    /// ```
     pub fn main_shortfall(&self) -> Option<(Shortfall, u32)> {
         [(Shortfall::Time, self.slow), (Shortfall::Weight, self.heavy), (Shortfall::Answer, self.not_whole)]
             .into_iter()

@@ -41,6 +41,12 @@ impl Weight {
     }
 
     /// The word in a sentence: `an egg`, `two fingers`.
+    ///
+    /// ```
+    /// use cavesson_core::response::Weight;
+    /// assert_eq!((Weight::Fingers.word(), Weight::Fingers.phrase()), ("fingers", "two fingers"));
+    /// assert!(Weight::Feather < Weight::Tug);
+    /// ```
     pub const fn phrase(self) -> &'static str {
         match self {
             Weight::None => "nothing on the rein",

@@ -81,6 +81,12 @@ const YOUNG: i32 = 3;
 const SORE_MOUTH: &str = "sore-mouth";
 
 /// Whether one of a day's signs is that of a tight horse.
+///
+/// ```
+/// use cavesson_core::ride::is_tight;
+/// assert!(is_tight(&["jaw-locked".to_owned()]));
+/// assert!(!is_tight(&["licks".to_owned()]));
+/// ```
 pub fn is_tight(signs: &[String]) -> bool {
     let tight =
         |tag: &String| Curriculum::standard().signs().iter().any(|s| s.tag == *tag && s.kind == SignKind::Tight);
@@ -98,6 +104,15 @@ pub fn is_unsettled<'d>(
 }
 
 /// Whether the mouth was noted sore on a day, and nobody has written since that someone looked.
+///
+/// ```
+/// use cavesson_core::ride::has_sore_mouth;
+/// let day = |text: &str| text.parse::<chrono::NaiveDate>().unwrap();
+/// let signs = ["sore-mouth".to_owned()];
+/// let noted = [(day("2026-03-02"), signs.as_slice())];
+/// assert!(has_sore_mouth(noted, None));
+/// assert!(!has_sore_mouth(noted, Some(day("2026-03-03"))), "someone has looked since");
+/// ```
 pub fn has_sore_mouth<'d>(
     days: impl IntoIterator<Item = (NaiveDate, &'d [String])>,
     looked: Option<NaiveDate>,
@@ -107,6 +122,12 @@ pub fn has_sore_mouth<'d>(
 }
 
 /// What applies before mounting, what the ride waits for first.
+///
+/// ```
+/// use cavesson_core::ride::{CheckContext, checks};
+/// let sore = checks(&CheckContext { sore_mouth: true, ..CheckContext::default() });
+/// assert!(sore[0].must, "what the ride waits for comes first");
+/// ```
 pub fn checks(b: &CheckContext) -> Vec<Check> {
     let mut out = musts(b);
     out.push(Check {

@@ -111,6 +111,13 @@ pub fn coach(ride: &RideProgress<'_>) -> Option<CoachLine> {
 }
 
 /// The best answer of a step so far: lightest first, then quickest. Only answers at the standard count.
+///
+/// ```
+/// use cavesson_core::{ride::best, response::{Answer, Rep, Standard, Weight}};
+/// let rep = |answer, weight| Rep { answer, weight, time: None };
+/// let reps = [rep(Answer::Gave, Weight::Orange), rep(Answer::Gave, Weight::Egg), rep(Answer::None, Weight::Feather)];
+/// assert_eq!(best(&Standard::default(), &reps), Some(&reps[1]));
+/// ```
 pub fn best<'r>(standard: &Standard, reps: impl IntoIterator<Item = &'r Rep>) -> Option<&'r Rep> {
     reps.into_iter().filter(|r| standard.is_met_by(r)).min_by_key(|r| rank(r))
 }

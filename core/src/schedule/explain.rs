@@ -44,6 +44,25 @@ enum Blocker {
 }
 
 /// Every work that lacks rides, in the order of the works.
+///
+/// ```
+/// use cavesson_core::schedule::{DAYS, Horse, Place, Rider, Span, WeekProblem, Work, left_out};
+/// let morning = vec![Span { day: 0, from: 480, to: 720 }];
+/// let week = WeekProblem {
+///     slot_minutes: 15,
+///     riders: vec![Rider { id: "Ada".into(), hours: morning.clone() }],
+///     places: vec![Place { id: "arena".into(), at_once: 1, hours: morning }],
+///     horses: vec![Horse { id: "Wren".into(), least: 1, most: 2, two_days: 180, week: 480, away: vec![] }],
+///     works: vec![Work { id: "stop".into(), horse: 0, minutes: 45, load: 60, places: vec![0], riders: vec![(0, 0)], worth: vec![20], gap_days: 1, cows: 0 }],
+///     heat: vec![],
+///     cows: [0; DAYS],
+///     before: vec![],
+///     day_names: WeekProblem::numbered_days(),
+///     fixed: vec![],
+/// };
+/// let missing = left_out(&week, &[]);
+/// assert_eq!((missing.len(), missing[0].missed), (1, 1));
+/// ```
 pub fn left_out(week: &WeekProblem, rides: &[Ride]) -> Vec<LeftOut> {
     let state = state_of(week, rides);
     let lacks = |w: &Ix| state.of_work[*w].len() < week.works[*w].worth.len();

@@ -21,11 +21,23 @@ pub struct Span {
 
 impl Span {
     /// Whether a ride from `start` for `minutes` lies wholly inside.
+    ///
+    /// ```
+    /// use cavesson_core::schedule::Span;
+    /// let morning = Span { day: 0, from: 7 * 60, to: 12 * 60 };
+    /// assert!(morning.holds(0, 11 * 60, 60) && !morning.holds(0, 11 * 60 + 15, 60));
+    /// ```
     pub fn holds(self, day: u8, start: u16, minutes: u16) -> bool {
         self.day == day && self.from <= start && start + minutes <= self.to
     }
 
     /// Whether it overlaps that ride. One that ends when the other begins does not.
+    ///
+    /// ```
+    /// use cavesson_core::schedule::Span;
+    /// let morning = Span { day: 0, from: 7 * 60, to: 12 * 60 };
+    /// assert!(morning.overlaps(0, 11 * 60 + 45, 30) && !morning.overlaps(0, 12 * 60, 30));
+    /// ```
     pub fn overlaps(self, day: u8, start: u16, minutes: u16) -> bool {
         self.day == day && start < self.to && self.from < start + minutes
     }

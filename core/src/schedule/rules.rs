@@ -14,6 +14,25 @@ pub struct Break {
 }
 
 /// The score of rides: worth, less the riders' costs, less [`SHORT`] for each ride that a horse is short of its least.
+///
+/// ```
+/// use cavesson_core::schedule::{DAYS, Horse, Place, Ride, Rider, Span, WeekProblem, Work, score};
+/// let morning = vec![Span { day: 0, from: 480, to: 720 }];
+/// let week = WeekProblem {
+///     slot_minutes: 15,
+///     riders: vec![Rider { id: "Ada".into(), hours: morning.clone() }],
+///     places: vec![Place { id: "arena".into(), at_once: 1, hours: morning }],
+///     horses: vec![Horse { id: "Wren".into(), least: 1, most: 2, two_days: 180, week: 480, away: vec![] }],
+///     works: vec![Work { id: "stop".into(), horse: 0, minutes: 45, load: 60, places: vec![0], riders: vec![(0, 0)], worth: vec![20], gap_days: 1, cows: 0 }],
+///     heat: vec![],
+///     cows: [0; DAYS],
+///     before: vec![],
+///     day_names: WeekProblem::numbered_days(),
+///     fixed: vec![],
+/// };
+/// assert_eq!(score(&week, &[]), -25, "a ride short of its least");
+/// assert_eq!(score(&week, &[Ride { work: 0, day: 0, start: 480, place: 0, rider: 0 }]), 20);
+/// ```
 pub fn score(week: &WeekProblem, rides: &[Ride]) -> i64 {
     let mut by_work: BTreeMap<Ix, usize> = BTreeMap::new();
     let mut by_horse = vec![0_i64; week.horses.len()];
@@ -30,6 +49,26 @@ pub fn score(week: &WeekProblem, rides: &[Ride]) -> i64 {
 }
 
 /// Every rule that these rides break. A rule is not held against fixed rides alone.
+///
+/// ```
+/// use cavesson_core::schedule::{DAYS, Horse, Place, Ride, Rider, Span, WeekProblem, Work, breaks};
+/// let morning = vec![Span { day: 0, from: 480, to: 720 }];
+/// let week = WeekProblem {
+///     slot_minutes: 15,
+///     riders: vec![Rider { id: "Ada".into(), hours: morning.clone() }],
+///     places: vec![Place { id: "arena".into(), at_once: 1, hours: morning }],
+///     horses: vec![Horse { id: "Wren".into(), least: 1, most: 2, two_days: 180, week: 480, away: vec![] }],
+///     works: vec![Work { id: "stop".into(), horse: 0, minutes: 45, load: 60, places: vec![0], riders: vec![(0, 0)], worth: vec![20], gap_days: 1, cows: 0 }],
+///     heat: vec![],
+///     cows: [0; DAYS],
+///     before: vec![],
+///     day_names: WeekProblem::numbered_days(),
+///     fixed: vec![],
+/// };
+/// let early = Ride { work: 0, day: 0, start: 420, place: 0, rider: 0 };
+/// let broken = breaks(&week, &[early]);
+/// assert!(broken.iter().all(|b| b.rule == 2) && broken[0].says.contains("outside the hours of Ada"));
+/// ```
 pub fn breaks(week: &WeekProblem, rides: &[Ride]) -> Vec<Break> {
     let mut out = vec![];
     let fixed: BTreeSet<&Ride> = week.fixed.iter().collect();

@@ -18,6 +18,25 @@ pub struct SlotRequest {
 /// The ride that breaks the fewest rules beside others; of those the one whose rider costs least, then the earliest. It may break
 /// some all the same: the trainer asked for it, and is told. `None` where nobody may ride the work, or nowhere, or it does not fit
 /// into a day.
+///
+/// ```
+/// use cavesson_core::schedule::{DAYS, Horse, Place, Rider, Span, WeekProblem, Work, SlotRequest, best_slot};
+/// let morning = vec![Span { day: 0, from: 480, to: 720 }];
+/// let week = WeekProblem {
+///     slot_minutes: 15,
+///     riders: vec![Rider { id: "Ada".into(), hours: morning.clone() }],
+///     places: vec![Place { id: "arena".into(), at_once: 1, hours: morning }],
+///     horses: vec![Horse { id: "Wren".into(), least: 1, most: 2, two_days: 180, week: 480, away: vec![] }],
+///     works: vec![Work { id: "stop".into(), horse: 0, minutes: 45, load: 60, places: vec![0], riders: vec![(0, 0)], worth: vec![20], gap_days: 1, cows: 0 }],
+///     heat: vec![],
+///     cows: [0; DAYS],
+///     before: vec![],
+///     day_names: WeekProblem::numbered_days(),
+///     fixed: vec![],
+/// };
+/// let request = SlotRequest { work: 0, day: 0, rider: None, place: None };
+/// assert_eq!(best_slot(&week, &[], request).map(|r| r.start), Some(480), "as early as it breaks nothing");
+/// ```
 pub fn best_slot(week: &WeekProblem, rides: &[Ride], request: SlotRequest) -> Option<Ride> {
     let SlotRequest { work, day, .. } = request;
     debug_assert!(usize::from(day) < DAYS);

@@ -36,6 +36,23 @@ pub struct RejectedEntry {
     pub problem: String,
 }
 
+/// Why a text is not read as a calendar at all.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum CalendarError {
+    /// It does not begin as one.
+    #[error("This is no calendar: one begins with BEGIN:VCALENDAR")]
+    NoCalendar,
+    /// Its components stand more than [`MOST_DEPTH`] deep in each other.
+    #[error("This calendar cannot be read: its parts stand more than {MOST_DEPTH} deep in each other")]
+    TooDeep,
+    /// The parser stopped in it; what it says.
+    #[error("This calendar cannot be read: {0}")]
+    Unreadable(String),
+    /// It has more entries than [`MOST_ENTRIES`]; how many.
+    #[error("This calendar has {0} entries; at most {MOST_ENTRIES} are read at a time")]
+    TooMany(usize),
+}
+
 /// The most entries that are read from one calendar.
 pub const MOST_ENTRIES: usize = 2_000;
 /// How deep components may stand inside of each other. RFC 5545 needs three (an alarm in an event in a calendar); the parser
@@ -44,21 +61,29 @@ const MOST_DEPTH: usize = 8;
 
 /// Reads a calendar, entry by entry, in the order in which they stand.
 ///
+/// ```
+/// use cavesson_formats::calendar::read::entries;
+/// let text = "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:1\r\nSUMMARY:Farrier\r\nDTSTART:20260302T090000\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+/// let read = entries(text, chrono_tz::America::Denver)?;
+/// assert_eq!(read[0].as_ref().unwrap().from.to_string(), "2026-03-02 09:00:00");
+/// # Ok::<(), cavesson_formats::calendar::read::CalendarError>(())
+/// ```
+///
 /// # Errors
 /// A text that is no calendar, or one with more than [`MOST_ENTRIES`].
-pub fn entries(text: &str, zone: Tz) -> Result<Vec<Result<Entry, RejectedEntry>>, String> {
+pub fn entries(text: &str, zone: Tz) -> Result<Vec<Result<Entry, RejectedEntry>>, CalendarError> {
     if !text.trim_start().to_ascii_uppercase().starts_with("BEGIN:VCALENDAR") {
-        return Err("This is no calendar: one begins with BEGIN:VCALENDAR".to_owned());
+        return Err(CalendarError::NoCalendar);
     }
     let text = unfold(text);
     if depth(&text) > MOST_DEPTH {
-        return Err(format!("This calendar cannot be read: its parts stand more than {MOST_DEPTH} deep in each other"));
+        return Err(CalendarError::TooDeep);
     }
-    let calendar: Calendar = text.parse().map_err(|e| format!("This calendar cannot be read: {e}"))?;
+    let calendar: Calendar = text.parse().map_err(CalendarError::Unreadable)?;
     let events: Vec<&Event> =
         calendar.components.iter().filter_map(CalendarComponent::as_event).filter(|e| !is_cancelled(e)).collect();
     if events.len() > MOST_ENTRIES {
-        return Err(format!("This calendar has {} entries; at most {MOST_ENTRIES} are read at a time", events.len()));
+        return Err(CalendarError::TooMany(events.len()));
     }
     let mut read: Vec<Result<Entry, RejectedEntry>> = events.iter().map(|e| entry(e, zone)).collect();
     // One time of a series that was moved or called off has an entry of its own, and is left out of the series.

@@ -46,6 +46,16 @@ impl Recurrence {
     }
 
     /// The times from a day to another, both included, by the zone's clock.
+    ///
+    /// ```
+    /// use cavesson_formats::calendar::recurrence::Recurrence;
+    /// let first = "2026-01-07T09:00:00".parse()?;
+    /// let farrier = Recurrence::new("FREQ=WEEKLY;INTERVAL=6", first, chrono_tz::America::Denver, &[])?;
+    /// let times = farrier.between("2026-02-01".parse()?, "2026-04-30".parse()?);
+    /// // Nine o'clock stays nine o'clock when the clocks change.
+    /// assert_eq!(times.iter().map(ToString::to_string).collect::<Vec<_>>(), ["2026-02-18 09:00:00", "2026-04-01 09:00:00"]);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn between(&self, from: NaiveDate, to: NaiveDate) -> Vec<NaiveDateTime> {
         let edge = |day: NaiveDate, end: bool| {
             let time = if end { day.and_hms_opt(23, 59, 59) } else { day.and_hms_opt(0, 0, 0) };

@@ -34,6 +34,19 @@ pub fn instant(zone: Tz, local: NaiveDateTime) -> DateTime<Utc> {
 const LINE: usize = 75;
 
 /// Writes a calendar with a name. `stamp` is when it was written.
+///
+/// ```
+/// use cavesson_formats::calendar::{read::entries, write::{Event, calendar}};
+/// use chrono::{DateTime, Utc};
+/// let at = |hour: i64| DateTime::<Utc>::from_timestamp(1_767_225_600 + 3600 * hour, 0).unwrap();
+/// let event = Event {
+///     uid: "ride-1".into(), sequence: 0, from: at(9), to: at(10), summary: "Ride Juniper".into(), location: "Arena".into(),
+///     description: String::new(),
+/// };
+/// let text = calendar("Low Meadow", &[event], at(0));
+/// assert!(text.starts_with("BEGIN:VCALENDAR\r\n"));
+/// assert_eq!(entries(&text, chrono_tz::UTC).unwrap()[0].as_ref().unwrap().summary, "Ride Juniper");
+/// ```
 pub fn calendar(name: &str, events: &[Event], stamp: DateTime<Utc>) -> String {
     let mut out = String::new();
     let mut put = |line: &str| fold(line, &mut out);

@@ -15,6 +15,17 @@ const LONGEST: usize = 7;
 const NOTE: usize = 500;
 
 /// Reads a text. A ride begins with each header (`Juniper 2026-03-02:`); lines without one go on with the ride before them.
+///
+/// ```
+/// use cavesson_core::curriculum::Curriculum;
+/// use cavesson_formats::shorthand::{Lexicon, parse};
+/// let lexicon = Lexicon::new(Curriculum::standard(), &[], &["Juniper".to_owned()]).unwrap();
+/// let log = parse("Juniper: flex L 6/8 egg 1.5s, R 4/8 orange", &lexicon);
+/// assert!(log.diagnostics.is_empty());
+/// assert_eq!((log.rides[0].horse.as_deref(), log.rides[0].sets.len()), (Some("Juniper"), 2));
+/// let wrong = parse("Juniper: flx L 6/8", &lexicon);
+/// assert_eq!(wrong.diagnostics[0].nearest.as_deref(), Some("flex"));
+/// ```
 pub fn parse(text: &str, lexicon: &Lexicon<'_>) -> ParsedLog {
     let mut reader = Reader { lexicon, out: ParsedLog::default(), line: 0 };
     for (n, line) in text.lines().enumerate() {

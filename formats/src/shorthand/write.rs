@@ -3,6 +3,15 @@ use cavesson_core::{belief::Count, curriculum::Side};
 use super::{ParsedRide, Set, SetResult, set::STAGES};
 
 /// A ride in shorthand, one line. Read again it is the same ride, where its horse is known and its note holds no quote.
+///
+/// ```
+/// use cavesson_core::curriculum::Curriculum;
+/// use cavesson_formats::shorthand::{Lexicon, parse, write};
+/// let lexicon = Lexicon::new(Curriculum::standard(), &[], &["Juniper".to_owned()]).unwrap();
+/// let read = parse("Juniper 2026-03-02: flex L 6/8 egg", &lexicon);
+/// let again = parse(&write(&read.rides[0]), &lexicon);
+/// assert_eq!(again.rides, read.rides);
+/// ```
 pub fn write(ride: &ParsedRide) -> String {
     let mut parts: Vec<String> = ride.sets.iter().map(write_set).collect();
     if !ride.signs.is_empty() {
@@ -18,6 +27,14 @@ pub fn write(ride: &ParsedRide) -> String {
 }
 
 /// A set in shorthand.
+///
+/// ```
+/// use cavesson_core::curriculum::Curriculum;
+/// use cavesson_formats::shorthand::{Lexicon, parse, write_set};
+/// let lexicon = Lexicon::new(Curriculum::standard(), &[], &["Juniper".to_owned()]).unwrap();
+/// let read = parse("flex L 6/8 egg 1.5s", &lexicon);
+/// assert_eq!(write_set(&read.rides[0].sets[0]), "S1 stand L 6/8 egg 1.5s");
+/// ```
 pub fn write_set(set: &Set) -> String {
     let mut words = vec![set.rung.clone(), set.gait.word().to_owned()];
     match set.side {

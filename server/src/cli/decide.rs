@@ -18,6 +18,12 @@ use crate::cli::{
 
 /// Answers the contract.
 ///
+/// ```
+/// let log = r#"{"posture": "steady", "trace": false, "rungs": [], "horses": []}"#;
+/// assert_eq!(cavesson::cli::decide(log).unwrap()["horses"], serde_json::json!([]));
+/// assert!(cavesson::cli::decide("{").is_err());
+/// ```
+///
 /// # Errors
 /// Every problem of a document that cannot be used.
 pub fn decide(text: &str) -> Result<Value, Vec<Problem>> {

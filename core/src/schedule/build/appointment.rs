@@ -31,12 +31,24 @@ impl AppointmentKind {
 
     /// What this is where it takes so many days in a row: what is no show and takes several is a lay-up (common practice, no
     /// published source).
+    ///
+    /// ```
+    /// use cavesson_core::schedule::AppointmentKind;
+    /// assert_eq!(AppointmentKind::Vet.over_days(5), AppointmentKind::LayUp);
+    /// assert_eq!(AppointmentKind::Show.over_days(3), AppointmentKind::Show);
+    /// ```
     pub const fn over_days(self, days: u16) -> AppointmentKind {
         if days > 1 && !self.takes_whole_days() { AppointmentKind::LayUp } else { self }
     }
 
     /// What a line of a calendar is about, by the words in it. The first list that has one of them decides; a word begins where a
     /// letter follows none.
+    ///
+    /// ```
+    /// use cavesson_core::schedule::AppointmentKind;
+    /// assert_eq!(AppointmentKind::guessed("Reset all four"), AppointmentKind::Farrier);
+    /// assert_eq!(AppointmentKind::guessed("Lunch"), AppointmentKind::Other);
+    /// ```
     pub fn guessed(text: &str) -> AppointmentKind {
         const WORDS: [(AppointmentKind, &[&str]); 6] = [
             (AppointmentKind::LayUp, &["lay-up", "lay up", "layup", "turned out", "turnout", "stall rest"]),

@@ -15,6 +15,11 @@ const RIDDEN: [(u16, u16); 2] = [(7 * 60, 12 * 60), (13 * 60 + 30, 17 * 60)];
 const OPEN: (u16, u16) = (6 * 60, 20 * 60);
 
 /// The hours of someone who has set none: Monday to Saturday, mornings and afternoons.
+///
+/// ```
+/// use cavesson_core::schedule::usual_hours;
+/// assert!(usual_hours().iter().all(|s| s.day < 6), "Sundays are free");
+/// ```
 pub fn usual_hours() -> Vec<Span> {
     (0..6).flat_map(|day| RIDDEN.map(|(from, to)| Span { day, from, to })).collect()
 }
@@ -46,11 +51,24 @@ pub fn usual_minutes(age: Option<u32>) -> GaitMinutes {
 }
 
 /// The first and the last day of the planned rides that are still asked after: what was not ridden longer ago, nobody remembers.
+///
+/// ```
+/// use cavesson_core::schedule::unanswered_days;
+/// let (first, last) = unanswered_days("2026-03-10".parse().unwrap());
+/// assert_eq!((first.to_string(), last.to_string()), ("2026-03-03".to_owned(), "2026-03-09".to_owned()));
+/// ```
 pub fn unanswered_days(today: NaiveDate) -> (NaiveDate, NaiveDate) {
     (today - Days::new(DAYS as u64), today - Days::new(1))
 }
 
 /// What is left of a stretch when another is cut out of it.
+///
+/// ```
+/// use cavesson_core::schedule::{Span, without};
+/// let day = Span { day: 0, from: 420, to: 720 };
+/// let left = without(day, Span { day: 0, from: 480, to: 540 });
+/// assert_eq!(left, [Span { to: 480, ..day }, Span { from: 540, ..day }]);
+/// ```
 pub fn without(span: Span, gone: Span) -> Vec<Span> {
     if span.day != gone.day || gone.to <= span.from || span.to <= gone.from {
         return vec![span];

@@ -15,6 +15,14 @@ pub struct RideLoad {
 
 /// The ride of a subject at a gait: walk to warm up, the slower gaits on the way, the subject, and air standing (common
 /// practice, no published source). A horse of two or three gets a shorter one.
+///
+/// ```
+/// use cavesson_core::{curriculum::Gait, schedule::ride_load};
+/// // 15 walk, 15 jog, 10 standing: 15 × 1 + 15 × 3.
+/// let grown = ride_load(Gait::Jog, Some(8));
+/// assert_eq!((grown.total, grown.load), (40, 60));
+/// assert!(ride_load(Gait::Jog, Some(2)).load < grown.load);
+/// ```
 pub fn ride_load(gait: Gait, age: Option<u32>) -> RideLoad {
     let (walk, jog, lope, run, stand) = match gait {
         Gait::Stand => (15, 0, 0, 0, 15),
@@ -41,6 +49,12 @@ pub struct LoadLimits {
 
 /// What a horse of an age can carry: two hard days never follow each other, and young legs carry less (common practice, no
 /// published source). A horse of unknown age counts as grown.
+///
+/// ```
+/// use cavesson_core::schedule::load_limits;
+/// assert!(load_limits(Some(2)).week < load_limits(Some(6)).week);
+/// assert_eq!(load_limits(None), load_limits(Some(12)), "of unknown age it counts as grown");
+/// ```
 pub fn load_limits(age: Option<u32>) -> LoadLimits {
     match age {
         Some(0..=2) => LoadLimits { two_days: 95, week: 210 },

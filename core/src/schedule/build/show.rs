@@ -25,6 +25,12 @@ words! {
 
 impl Outlook {
     /// From how the step stands and how likely it is owned by the day, in per cent.
+    ///
+    /// ```
+    /// use cavesson_core::{advice::Status, schedule::Outlook};
+    /// assert_eq!(Outlook::of(Status::Learning, Some(80)), Outlook::OnCourse);
+    /// assert_eq!(Outlook::of(Status::Learning, None), Outlook::NotInSight);
+    /// ```
     pub const fn of(status: Status, chance: Option<u8>) -> Outlook {
         match (status, chance) {
             (Status::Owned, _) => Outlook::Owned,

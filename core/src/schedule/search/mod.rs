@@ -95,6 +95,25 @@ struct SearchSpace<'w> {
 
 /// Plans a week. `on_progress` is told of the first plans and after each round, and stops the search by answering false; the best plan so far is given then
 /// too. What it gives breaks no rule beyond what the fixed rides break among themselves.
+///
+/// ```
+/// use cavesson_core::schedule::{DAYS, Effort, Horse, Place, Rider, Span, WeekProblem, Work, breaks, plan};
+/// let morning = vec![Span { day: 0, from: 480, to: 720 }];
+/// let week = WeekProblem {
+///     slot_minutes: 15,
+///     riders: vec![Rider { id: "Ada".into(), hours: morning.clone() }],
+///     places: vec![Place { id: "arena".into(), at_once: 1, hours: morning }],
+///     horses: vec![Horse { id: "Wren".into(), least: 1, most: 2, two_days: 180, week: 480, away: vec![] }],
+///     works: vec![Work { id: "stop".into(), horse: 0, minutes: 45, load: 60, places: vec![0], riders: vec![(0, 0)], worth: vec![20], gap_days: 1, cows: 0 }],
+///     heat: vec![],
+///     cows: [0; DAYS],
+///     before: vec![],
+///     day_names: WeekProblem::numbered_days(),
+///     fixed: vec![],
+/// };
+/// let rides = plan(&week, Effort { seed: 1, rounds: 2 }, &mut |_progress| true);
+/// assert_eq!((rides.len(), breaks(&week, &rides).len()), (1, 0));
+/// ```
 pub fn plan(week: &WeekProblem, effort: Effort, on_progress: &mut dyn FnMut(Progress<'_>) -> bool) -> Vec<Ride> {
     let options = choices(week);
     let empty = State::new(week);

@@ -84,7 +84,7 @@ pub(crate) async fn import(
     Body(sent): Body<CalendarIn>,
 ) -> Result<Json<ImportOut>, Problem> {
     let barn = barn::get(&app.db, &signed.scope).await?;
-    let read = entries(&sent.text, zone(&barn.time_zone)).map_err(|e| Problem::field("text", e))?;
+    let read = entries(&sent.text, zone(&barn.time_zone)).map_err(|e| Problem::field("text", e.to_string()))?;
     let names = names(&app, &signed).await?;
     let uids: Vec<String> = read.iter().flatten().map(|e| short(&e.uid, 300)).collect();
     let known = appointment::known(&app.db, &signed.scope, &uids).await?;
