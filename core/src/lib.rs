@@ -3,10 +3,9 @@
 //! Everything here is pure. Dates, postures and settings come in as values; the same values give the same
 //! answers. Nothing here reads a file, a clock or a table. The curriculum is data compiled in from `curriculum/`.
 //!
-//! Read in this order: [`response`] (one ask and its answer), [`ladder`] (what is taught, in which order),
-//! [`belief`] (from reps to what the horse does on an ordinary day), [`advice`] (advance, hold or back), [`load`] (heat and
-//! the load of the work), and [`ride`] (what to ride today, what to do next while riding, and the ride in shorthand), and
-//! [`week`] (who rides whom, when, where).
+//! Read in this order: [`curriculum`] (what is taught, in which order), [`response`] (one ask and its answer), [`belief`] (from
+//! reps to what the horse does on an ordinary day), [`advice`] (advance, hold or back), [`load`] (heat and the load of the
+//! work), [`ride`] (what to ride today and what to do next while riding) and [`schedule`] (who rides whom, when, where).
 
 pub mod advice;
 pub mod barn;

@@ -96,7 +96,7 @@ pub async fn findings(db: &PgPool, scope: &Scope, horses: &[Uuid]) -> Result<Vec
 }
 
 /// What the core takes of it all for one horse. A step that has left the course since steers nothing.
-pub fn written(course: &Course, horse: Uuid, overrules: &[KeptOverrule], findings: &[Finding]) -> TrainerInput {
+pub fn for_advisor(course: &Course, horse: Uuid, overrules: &[KeptOverrule], findings: &[Finding]) -> TrainerInput {
     let mine = overrules.iter().filter(|o| o.horse_id == horse);
     TrainerInput {
         overrules: mine.filter_map(|o| Some(Overrule { on: o.on, step: course.find(&o.step)?, to: o.made })).collect(),

@@ -44,7 +44,7 @@ pub struct TrainerInput {
 pub struct Advisor<'a> {
     observer: Observer<'a>,
     pub(super) posture: Posture,
-    pub(super) written: TrainerInput,
+    pub(super) trainer_input: TrainerInput,
     /// Sides that a call has said to advance on: what was owned once, and can slip. With the days of work that it took.
     advanced: BTreeMap<(StepIx, Side), u32>,
     /// For each of those: what is usual there, and the watch on it.
@@ -68,12 +68,12 @@ impl<'a> Advisor<'a> {
         posture: Posture,
         settings: ModelSettings,
         barn: BarnPrior,
-        written: TrainerInput,
+        trainer_input: TrainerInput,
     ) -> Advisor<'a> {
         Advisor {
             observer: Observer::in_barn(course, settings, barn),
             posture,
-            written,
+            trainer_input,
             advanced: BTreeMap::new(),
             watched: BTreeMap::new(),
             reach: Reach::default(),
@@ -89,7 +89,7 @@ impl<'a> Advisor<'a> {
         Advisor {
             observer: self.observer.with_course(course),
             posture: self.posture,
-            written: self.written,
+            trainer_input: self.trainer_input,
             advanced: self.advanced,
             watched: self.watched,
             reach: self.reach,
@@ -183,7 +183,7 @@ impl<'a> Advisor<'a> {
 
     /// The last day by `on` on which someone wrote down what was found.
     pub(super) fn last_finding(&self, on: NaiveDate) -> Option<NaiveDate> {
-        self.written.findings.iter().copied().filter(|f| *f <= on).max()
+        self.trainer_input.findings.iter().copied().filter(|f| *f <= on).max()
     }
 
     /// Possible pain that nobody has looked into by `on`.
@@ -214,7 +214,7 @@ impl<'a> Advisor<'a> {
     }
 
     fn judge(&mut self, on: NaiveDate) {
-        for n in 0..self.written.overrules.len() {
+        for n in 0..self.trainer_input.overrules.len() {
             if !self.verdicts.contains_key(&n) {
                 let verdict = self.verdict_now(n, on);
                 if verdict != Verdict::Open {
@@ -230,7 +230,7 @@ impl<'a> Advisor<'a> {
     }
 
     fn verdict_now(&self, overrule: usize, on: NaiveDate) -> Verdict {
-        let o = self.written.overrules[overrule];
+        let o = self.trainer_input.overrules[overrule];
         let list = self.step(o.step).sides.list();
         let since = |side: &Side| self.observer.tallies(o.step, *side).iter().filter(|(date, _)| *date > o.on).count();
         if !o.is_ripe(on, list.iter().map(since).min().unwrap_or(0)) {

@@ -125,7 +125,7 @@ impl<'s, 'a> Standing<'s, 'a> {
 
     fn overrule(&self, ix: StepIx) -> Option<&Overrule> {
         self.advisor
-            .written
+            .trainer_input
             .overrules
             .iter()
             .rev()

@@ -58,22 +58,23 @@ impl HypothesisBank {
 
     /// The horse comes out on a later day; `faded` are its days off so far, over the free ones.
     pub(super) fn next_day(&mut self, a: &ModelSettings, faded: f64) {
-        let rest = |filters: &mut Option<Vec<StepFilter>>| {
+        let predict = |filters: &mut Option<Vec<StepFilter>>| {
             for (filter, h) in filters.iter_mut().flatten().zip(&self.hypotheses) {
-                filter.rest(h.pace, a.learning.chance_sd, faded);
+                filter.predict(h.pace, a.learning.chance_sd, faded);
             }
         };
         if faded > self.faded {
-            self.filters.iter_mut().for_each(rest);
+            self.filters.iter_mut().for_each(predict);
             self.faded = faded;
         } else {
-            self.worked.iter().for_each(|&ix| rest(&mut self.filters[ix]));
+            self.worked.iter().for_each(|&ix| predict(&mut self.filters[ix]));
         }
         self.worked.clear();
     }
 
-    /// Takes in the work of one day. Every side is read against what was believed that morning, so that none comes first.
-    pub(super) fn read(&mut self, a: &ModelSettings, course: &Course, work: &[DayReading], faded: f64) {
+    /// Updates on the work of one day. Every side is measured against what was believed that morning, so that their order does
+    /// not matter.
+    pub(super) fn update(&mut self, a: &ModelSettings, course: &Course, work: &[DayReading], faded: f64) {
         let unseen = work.iter().map(|w| w.step).filter(|&ix| self.filters[ix].is_none());
         let new: Vec<(StepIx, Vec<StepFilter>)> = unseen
             .map(|ix| (ix, (0..HYPOTHESES).map(|n| self.new_filter(a, course, n, course.step(ix), faded)).collect()))
@@ -81,19 +82,22 @@ impl HypothesisBank {
         for (ix, filters) in new {
             self.filters[ix].get_or_insert(filters);
         }
-        let readings: Vec<(f64, f64)> =
-            work.iter().flat_map(|w| (0..HYPOTHESES).map(move |n| (w, n))).map(|(w, n)| self.reading(w, n)).collect();
-        for (w, readings) in work.iter().zip(readings.chunks(HYPOTHESES)) {
+        let measurements: Vec<(f64, f64)> = work
+            .iter()
+            .flat_map(|w| (0..HYPOTHESES).map(move |n| (w, n)))
+            .map(|(w, n)| self.measurement(w, n))
+            .collect();
+        for (w, measured) in work.iter().zip(measurements.chunks(HYPOTHESES)) {
             let filters = self.filters[w.step].iter_mut().flatten();
-            for ((filter, common), &(z, v)) in filters.zip(&mut self.common).zip(readings) {
-                filter.read(w.side, z, v, common);
+            for ((filter, common), &(z, v)) in filters.zip(&mut self.common).zip(measured) {
+                filter.kalman_update(w.side, z, v, common);
             }
             self.worked.push(w.step);
         }
     }
 
     /// What a side's reps say of its state, as a normal: what turns the state before them into the state after them.
-    fn reading(&mut self, work: &DayReading, n: usize) -> (f64, f64) {
+    fn measurement(&mut self, work: &DayReading, n: usize) -> (f64, f64) {
         let h = self.hypotheses[n];
         let Some((mean, variance)) = self.now(work.step, work.side, n) else { return (0.0, 1.0 / FAINT) };
         let day_variance = h.day_sd * h.day_sd;
@@ -149,7 +153,7 @@ impl HypothesisBank {
             None => filter.state(side, common),
             Some(faded) => {
                 let mut filter = filter.clone();
-                filter.rest(h.pace, chance_sd, faded);
+                filter.predict(h.pace, chance_sd, faded);
                 filter.state(side, common)
             }
         }))
@@ -169,8 +173,8 @@ impl HypothesisBank {
         let mut path = Vec::with_capacity(days + 1);
         for _ in 0..=days {
             path.push(filter.state(side, &self.common[n]));
-            filter.work(side);
-            filter.rest(self.hypotheses[n].pace, a.learning.chance_sd, self.faded);
+            filter.note_work(side);
+            filter.predict(self.hypotheses[n].pace, a.learning.chance_sd, self.faded);
         }
         path
     }

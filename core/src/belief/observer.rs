@@ -61,7 +61,7 @@ pub struct Observer<'a> {
     nearness: RepModel,
     /// For each step with reps and each standard it has had: the share met from each state, with seconds taken and without.
     shares: BTreeMap<(StepIx, usize), [Curve; 2]>,
-    learners: HypothesisBank,
+    bank: HypothesisBank,
     barn: BarnPrior,
     /// How likely each hypothesis is, given all that was seen here and in the barn.
     weights: Hypotheses,
@@ -88,7 +88,7 @@ impl<'a> Observer<'a> {
             settings,
             nearness: RepModel::new(settings.signs),
             shares: BTreeMap::new(),
-            learners: HypothesisBank::new(&settings, steps),
+            bank: HypothesisBank::new(&settings, steps),
             weights: barn.weigh(&[0.0; HYPOTHESES]),
             barn,
             seen: BTreeMap::new(),
@@ -107,7 +107,7 @@ impl<'a> Observer<'a> {
             settings: self.settings,
             nearness: self.nearness,
             shares: self.shares,
-            learners: self.learners,
+            bank: self.bank,
             barn: self.barn,
             weights: self.weights,
             seen: self.seen,
@@ -132,7 +132,7 @@ impl<'a> Observer<'a> {
 
     /// What this horse has shown of each hypothesis: what it adds to the [`BarnPrior`].
     pub fn evidence(&self) -> Hypotheses {
-        self.learners.evidence()
+        self.bank.evidence()
     }
 
     /// Takes in one whole day.
@@ -170,7 +170,7 @@ impl<'a> Observer<'a> {
         }
         self.faded = self.faded_by(date);
         self.last = Some(date);
-        self.learners.next_day(&self.settings, self.faded);
+        self.bank.next_day(&self.settings, self.faded);
         Ok(())
     }
 
@@ -186,7 +186,7 @@ impl<'a> Observer<'a> {
         self.nearness.end_day();
         let read: Vec<DayReading> =
             work.into_iter().map(|((ix, side), reps)| self.read(day.date, ix, side, &reps)).collect();
-        self.learners.read(&self.settings, self.course, &read, self.faded);
+        self.bank.update(&self.settings, self.course, &read, self.faded);
         self.weights = self.barn.weigh(&self.evidence());
     }
 
@@ -308,7 +308,7 @@ impl<'a> Observer<'a> {
         let reached = reaches(&curve, share);
         let mut out = vec![0.0; days + 1];
         for (n, weight) in self.weights.iter().enumerate() {
-            let path = self.learners.ahead(&self.settings, self.course, n, (step, side), days);
+            let path = self.bank.ahead(&self.settings, self.course, n, (step, side), days);
             for (p, (mean, variance)) in out.iter_mut().zip(path) {
                 let sd = variance.max(1e-6).sqrt() * self.settings.caution;
                 *p += weight * (1.0 - super::normal::below((reached - mean) / sd));
@@ -338,7 +338,7 @@ impl<'a> Observer<'a> {
     /// The state on the log-odds scale, as of `on`.
     fn state(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Mixture> {
         let later = self.last.is_some_and(|last| on > last).then(|| self.faded_by(on));
-        let states = self.learners.states(&self.settings, step, side, later)?;
+        let states = self.bank.states(&self.settings, step, side, later)?;
         let part = |((mean, variance), &weight): ((f64, f64), &f64)| Part {
             weight,
             mean,

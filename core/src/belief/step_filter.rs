@@ -1,9 +1,9 @@
 //! What is believed about one step under one hypothesis on the horse: a Kalman filter over both sides.
 //!
-//! For each side it holds the state `θ` now and the ceiling `c` toward which it learns. All of them hang on four things
-//! common to every rung of the horse ([`Common`]); those are kept open: the mean is a plane over them, `m + G·h`, and what a
-//! day says about them is handed up. So a horse with a hundred rungs costs a hundred small filters, not one of hundreds
-//! of dimensions, and nothing is lost by it.
+//! For each side it holds the state `θ` now and the ceiling `c` toward which it learns. All of them depend on four things that
+//! every rung of the horse has in common ([`Common`]), and the filter is kept conditional on those: its mean is `m + G·h` for
+//! common values `h` with loadings `G`, and what a day says about `h` updates [`Common`]. So a horse with a hundred rungs costs
+//! a hundred small filters instead of one of hundreds of dimensions, with the same result.
 
 use super::{common::Common, settings::ModelSettings};
 use crate::curriculum::{Gait, Side};
@@ -20,15 +20,15 @@ pub(super) const LEAN: usize = 3;
 #[derive(Debug, Clone)]
 pub(super) struct StepFilter {
     mean: [f64; SIZE],
-    on_common: [[f64; 4]; SIZE],
-    spread: [[f64; SIZE]; SIZE],
+    loadings: [[f64; 4]; SIZE],
+    covariance: [[f64; SIZE]; SIZE],
     /// Sides worked on a day whose learning has not been added yet: it needs a night to soak in.
-    soaking: [bool; 2],
+    to_learn: [bool; 2],
     /// Days off of the horse, over the free ones, up to which this filter has faded.
     faded: f64,
 }
 
-fn place(side: Side) -> usize {
+fn index(side: Side) -> usize {
     match side {
         Side::Left | Side::Both => 0,
         Side::Right => 2,
@@ -53,70 +53,70 @@ impl StepFilter {
         let (high, high_side) = (learning.ceiling_rung_sd.powi(2), learning.ceiling_side_sd.powi(2));
         let mut filter = StepFilter {
             mean: [start(needs[0]).1, 0.0, start(needs[1]).1, 0.0],
-            on_common: [[0.0; 4]; SIZE],
-            spread: [
+            loadings: [[0.0; 4]; SIZE],
+            covariance: [
                 [rung + side, 0.0, rung, 0.0],
                 [0.0, high + high_side, 0.0, high],
                 [rung, 0.0, rung + side, 0.0],
                 [0.0, high, 0.0, high + high_side],
             ],
-            soaking: [false; 2],
+            to_learn: [false; 2],
             faded,
         };
         for (at, sign, needs) in [(0, -1.0, needs[0]), (2, 1.0, needs[1])] {
             let lean = if both { 0.0 } else { sign };
-            filter.on_common[at][LEVEL] = start(needs).0;
-            filter.on_common[at][LEAN] = lean;
-            filter.on_common[at + 1][CEILING] = 1.0;
-            filter.on_common[at + 1][LEAN] = lean;
+            filter.loadings[at][LEVEL] = start(needs).0;
+            filter.loadings[at][LEAN] = lean;
+            filter.loadings[at + 1][CEILING] = 1.0;
+            filter.loadings[at + 1][LEAN] = lean;
         }
         filter
     }
 
     /// Mean and variance of a side's state, what is common being as believed.
     pub(super) fn state(&self, side: Side, common: &Common) -> (f64, f64) {
-        let i = place(side);
-        let on = &self.on_common[i];
-        (self.mean[i] + common.mean_along(on), self.spread[i][i] + common.variance_along(on))
+        let i = index(side);
+        let on = &self.loadings[i];
+        (self.mean[i] + common.mean_along(on), self.covariance[i][i] + common.variance_along(on))
     }
 
-    /// A day of work of which nothing is known yet.
-    pub(super) fn work(&mut self, side: Side) {
-        self.soaking[usize::from(place(side) > 0)] = true;
+    /// Notes a day of work whose reps say nothing, as in a forecast.
+    pub(super) fn note_work(&mut self, side: Side) {
+        self.to_learn[usize::from(index(side) > 0)] = true;
     }
 
-    /// Takes in a reading `z` of a side's state with variance `v`, and hands up what it says of the common part.
-    pub(super) fn read(&mut self, side: Side, z: f64, v: f64, common: &mut Common) {
-        let i = place(side);
-        let total = self.spread[i][i] + v;
-        let miss = z - self.mean[i];
-        let on = self.on_common[i];
-        common.kalman_update(&on, miss, total);
-        let row = self.spread[i];
+    /// Updates on a measurement `z` of a side's state with variance `v`, the common part included.
+    pub(super) fn kalman_update(&mut self, side: Side, z: f64, v: f64, common: &mut Common) {
+        let i = index(side);
+        let total = self.covariance[i][i] + v;
+        let innovation = z - self.mean[i];
+        let on = self.loadings[i];
+        common.kalman_update(&on, innovation, total);
+        let row = self.covariance[i];
         for (j, cov) in row.iter().enumerate() {
             let gain = cov / total;
-            self.mean[j] += gain * miss;
-            for (own, seen) in self.on_common[j].iter_mut().zip(on) {
+            self.mean[j] += gain * innovation;
+            for (own, seen) in self.loadings[j].iter_mut().zip(on) {
                 *own -= gain * seen;
             }
-            for (own, other) in self.spread[j].iter_mut().zip(row) {
+            for (own, other) in self.covariance[j].iter_mut().zip(row) {
                 *own -= gain * other;
             }
         }
-        self.work(side);
+        self.note_work(side);
     }
 
-    /// A later day: the last day's work has soaked in, and days off have taken their toll.
-    pub(super) fn rest(&mut self, pace: f64, chance_sd: f64, faded: f64) {
-        for (n, soaking) in std::mem::take(&mut self.soaking).into_iter().enumerate() {
-            if soaking {
+    /// Predicts a later day: learning from the last day's work is added, and the fade of days off.
+    pub(super) fn predict(&mut self, pace: f64, chance_sd: f64, faded: f64) {
+        for (n, to_learn) in std::mem::take(&mut self.to_learn).into_iter().enumerate() {
+            if to_learn {
                 self.learn(2 * n, pace, chance_sd);
             }
         }
         let lost = faded - self.faded;
         if lost > 0.0 {
-            self.on_common[0][FADE] -= lost;
-            self.on_common[2][FADE] -= lost;
+            self.loadings[0][FADE] -= lost;
+            self.loadings[2][FADE] -= lost;
             self.faded = faded;
         }
     }
@@ -126,14 +126,14 @@ impl StepFilter {
         let toward = |own: f64, ceiling: f64| (1.0 - pace) * own + pace * ceiling;
         self.mean[i] = toward(self.mean[i], self.mean[i + 1]);
         for h in 0..4 {
-            self.on_common[i][h] = toward(self.on_common[i][h], self.on_common[i + 1][h]);
+            self.loadings[i][h] = toward(self.loadings[i][h], self.loadings[i + 1][h]);
         }
         for j in 0..SIZE {
-            self.spread[i][j] = toward(self.spread[i][j], self.spread[i + 1][j]);
+            self.covariance[i][j] = toward(self.covariance[i][j], self.covariance[i + 1][j]);
         }
         for j in 0..SIZE {
-            self.spread[j][i] = toward(self.spread[j][i], self.spread[j][i + 1]);
+            self.covariance[j][i] = toward(self.covariance[j][i], self.covariance[j][i + 1]);
         }
-        self.spread[i][i] += chance_sd.powi(2);
+        self.covariance[i][i] += chance_sd.powi(2);
     }
 }

@@ -195,7 +195,7 @@ fn before(
 ) -> CheckContext {
     let steps: Vec<StepIx> = made.parts.iter().filter_map(|p| p.step).collect();
     let bit = gear.iter().find(|g| g.mouthpiece.is_some());
-    let looked = record.written.findings.iter().max().copied();
+    let looked = record.trainer_input.findings.iter().max().copied();
     let signs = || record.signs.iter().map(|(on, signs)| (*on, signs.as_slice()));
     let look = standing.horse_call().filter(|h| h.call() == Call::LookAt);
     CheckContext {

@@ -113,7 +113,7 @@ pub(crate) async fn revoke(
 pub(crate) async fn read(State(app): State<App>, Path(file): Path<String>) -> Result<Response, Problem> {
     let token = file.strip_suffix(".ics").unwrap_or(&file);
     let shown = feed::find(&app.db, &digest(token)).await?.ok_or_else(Problem::unknown_route)?;
-    let mut response = written(&app, &shown).await?;
+    let mut response = calendar_of(&app, &shown).await?;
     response.headers_mut().insert(header::CACHE_CONTROL, HeaderValue::from_static("private, max-age=300"));
     Ok(response)
 }
@@ -151,14 +151,14 @@ pub(crate) async fn file(
         person_id: whose.person,
         horse_id: whose.horse,
     };
-    let mut response = written(&app, &shown).await?;
+    let mut response = calendar_of(&app, &shown).await?;
     let as_file = HeaderValue::from_static("attachment; filename=\"rides.ics\"");
     response.headers_mut().insert(header::CONTENT_DISPOSITION, as_file);
     Ok(response)
 }
 
 /// Rides and appointments of someone or a horse, as a calendar.
-async fn written(app: &App, shown: &Shown) -> Result<Response, Problem> {
+async fn calendar_of(app: &App, shown: &Shown) -> Result<Response, Problem> {
     let zone = zone(&shown.time_zone);
     let today = Utc::now().with_timezone(&zone).date_naive();
     let (from, to) = (today - Days::new(BEFORE), today + Days::new(AFTER));

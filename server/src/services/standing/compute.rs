@@ -37,7 +37,7 @@ pub(crate) struct Record {
     /// ObservationModel by day.
     pub(crate) signs: Vec<(NaiveDate, Vec<String>)>,
     pub(crate) faulted: Vec<AskContext>,
-    pub(crate) written: TrainerInput,
+    pub(crate) trainer_input: TrainerInput,
     pub(crate) overrules: Vec<KeptOverrule>,
 }
 
@@ -114,8 +114,13 @@ pub(crate) fn habits(course: &Course, swaps: &[Swapped], asked: &[AskContext], t
 
 /// The advisor that has watched all of a record.
 pub(crate) fn advisor_of(record: &Record, barn: BarnPrior) -> Advisor<'_> {
-    let mut advisor =
-        Advisor::with(&record.book.course, record.posture, ModelSettings::default(), barn, record.written.clone());
+    let mut advisor = Advisor::with(
+        &record.book.course,
+        record.posture,
+        ModelSettings::default(),
+        barn,
+        record.trainer_input.clone(),
+    );
     for day in record.days.iter() {
         // Days are in order, so none is refused.
         let _in_order = advisor.watch(day);
@@ -126,7 +131,7 @@ pub(crate) fn advisor_of(record: &Record, barn: BarnPrior) -> Advisor<'_> {
 /// The standing as of `today`, and the advisor that has watched all of the record.
 pub(crate) fn standing_of(record: &Record, barn: BarnPrior, today: NaiveDate) -> (StandingOut, Advisor<'_>) {
     let course = &record.book.course;
-    let new = Advisor::with(course, record.posture, ModelSettings::default(), barn, record.written.clone());
+    let new = Advisor::with(course, record.posture, ModelSettings::default(), barn, record.trainer_input.clone());
     let then_on = today - Days::new(FORECAST_BEFORE);
     let (mut advisor, mut before, mut then) = (new.clone(), new.clone(), None);
     for (n, day) in record.days.iter().enumerate() {

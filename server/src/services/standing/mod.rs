@@ -163,7 +163,7 @@ async fn records(app: &App, scope: &Scope, stale: &[Stale], today: NaiveDate) ->
             signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
             days,
             faulted,
-            written: trainer_input::written(&book.course, horse, &overrules, &findings),
+            trainer_input: trainer_input::for_advisor(&book.course, horse, &overrules, &findings),
             overrules: overrules.iter().filter(|o| o.horse_id == horse).cloned().collect(),
             book,
         }

@@ -6,7 +6,7 @@ import type { Schemas } from "../../api/client";
 import { CallStamp } from "../../parts/mark";
 import { useMe } from "../../parts/me";
 import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
-import { FindingForm, OverruleForm } from "./written";
+import { FindingForm, OverruleForm } from "./overrule-form";
 
 type Step = Schemas["StepStanding"];
 

@@ -17,7 +17,7 @@ import { Ladders } from "./ladders";
 import { Rides } from "./rides";
 import { Saddle } from "./saddle";
 import { TracePanel } from "./trace";
-import { WrittenDown } from "./written";
+import { WrittenDown } from "./overrule-form";
 import { newId } from "../../parts/ids";
 
 /** One horse: what to do and why, what it owns left and right, how that came about, and its rides. */
