@@ -58,7 +58,7 @@ const weekPages = [
   ],
   [
     "/week/appointments",
-    (page) => page.getByRole("button", { name: "Read a calendar in" }),
+    (page) => page.getByRole("button", { name: "Import a calendar" }),
   ],
   [
     "/week/balance",

@@ -26,7 +26,7 @@ test("the farrier comes every six weeks, and the week is planned around it", asy
   const title = `Feet ${test.info().retry}`;
   await walkIn(page);
   await page.goto("/week/appointments");
-  await page.getByRole("button", { name: "Add one" }).click();
+  await page.getByRole("button", { name: "Add an appointment" }).click();
   const form = page.getByRole("dialog", { name: "Add an appointment" });
   await form.getByLabel("In a few words").fill(title);
   await form.getByLabel("Day", { exact: true }).fill(await dayOf(page, 50));
@@ -50,7 +50,7 @@ test("the farrier comes every six weeks, and the week is planned around it", asy
     title,
   );
   await page.goto("/week/appointments");
-  await mine.getByRole("button", { name: /Take off/ }).click();
+  await mine.getByRole("button", { name: /Remove/ }).click();
   await expect(mine).toHaveCount(0);
 });
 
@@ -113,7 +113,7 @@ test("a show says early what it will not see of a horse", async ({ page }) => {
   await walkIn(page);
   await newHorse(page, name);
   await page.goto("/week/appointments");
-  await page.getByRole("button", { name: "Add one" }).click();
+  await page.getByRole("button", { name: "Add an appointment" }).click();
   const form = page.getByRole("dialog", { name: "Add an appointment" });
   await form.getByLabel("What", { exact: true }).click();
   await page.getByRole("option", { name: "Show", exact: true }).click();

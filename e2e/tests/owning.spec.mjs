@@ -104,7 +104,7 @@ test("an overrule is written, steers the call, and shows up later with who was r
   await expect(written).toContainText(
     "Mara Quill called advance on one-rein stop at the walk against hold",
   );
-  await expect(written).toContainText("not told yet");
+  await expect(written).toContainText("not decided yet");
   await page.goto("/horses/owned");
   const judged = page.getByRole("region", {
     name: "Overrules, and who was right",

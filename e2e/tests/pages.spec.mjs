@@ -76,7 +76,7 @@ test("a horse is put on today and taken off again", async ({ page }) => {
   await walkIn(page);
   await newHorse(page, "Guest");
   await page.keyboard.press("t");
-  await page.getByRole("button", { name: "Put a horse on today" }).click();
+  await page.getByRole("button", { name: "Add a ride" }).click();
   await page.getByRole("combobox", { name: "Horse" }).click();
   await page.getByRole("option", { name: "Guest" }).click();
   await page.getByLabel("Hour").fill("11:30");

@@ -75,7 +75,7 @@ test("a first day in a leverage bit keeps the pads away until it is answered or 
     "first day in a leverage bit",
   );
   const curb = page.locator("[data-check=first-leverage]");
-  await curb.getByRole("button", { name: "Not", exact: true }).click();
+  await curb.getByRole("button", { name: "Not OK" }).click();
   await expect(mount).toBeDisabled();
   await curb.getByRole("button", { name: "Ride anyway" }).click();
   await page
@@ -277,14 +277,14 @@ test("ten rides of ten horses go in with one paste of shorthand, and rows as CSV
   await page.getByLabel("The text").fill(text.replace("egg", "egggs"));
   const wrong = page.getByRole("list", { name: "Not understood" });
   await expect(wrong).toContainText('"egggs" means nothing here');
-  await expect(page.getByRole("button", { name: /^Store/ })).toBeDisabled();
-  await wrong.getByRole("button", { name: "Take “egg”" }).click();
+  await expect(page.getByRole("button", { name: /^Save/ })).toBeDisabled();
+  await wrong.getByRole("button", { name: "Use “egg”" }).click();
   await expect(wrong).toBeHidden();
   await expect(page.getByRole("group", { name: "Word by word" })).toContainText(
     "S1 Flexion",
   );
-  await page.getByRole("button", { name: "Store 10 rides, 30 sets" }).click();
-  await expect(page.getByText("Stored: 10 rides.")).toBeVisible();
+  await page.getByRole("button", { name: "Save 10 rides, 30 sets" }).click();
+  await expect(page.getByText("Saved: 10 rides.")).toBeVisible();
   const after = await Promise.all(horses.map((h) => before(h.id)));
   expect(after).toEqual(counts.map((n) => n + 1));
 
@@ -295,7 +295,7 @@ test("ten rides of ten horses go in with one paste of shorthand, and rows as CSV
       `date,horse,rung,side,gave,none,weight\n2026-01-05,${horses[0].name},S1,L,6,2,egg\n2026-13-05,${horses[0].name},S1,L,6,2,egg`,
     );
   await expect(wrong).toContainText("Line 3");
-  await expect(page.getByRole("button", { name: /^Store/ })).toBeDisabled();
+  await expect(page.getByRole("button", { name: /^Save/ })).toBeDisabled();
 });
 
 test("the barn's own word is kept and read", async ({ page }) => {
@@ -303,7 +303,7 @@ test("the barn's own word is kept and read", async ({ page }) => {
   await page.goto("/shorthand");
   await page.getByLabel("A word").fill("noodle");
   await page.getByLabel("Its rung").selectOption("S2");
-  await page.getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("button", { name: "Add", exact: true }).click();
   await expect(
     page.getByRole("region", { name: "Words of this barn" }),
   ).toContainText("noodle is Bend and walk");
@@ -315,13 +315,13 @@ test("the barn's own word is kept and read", async ({ page }) => {
 
 test("heat is typed in, and shortens the plan", async ({ page }) => {
   await walkIn(page);
-  await page.getByRole("button", { name: "Enter" }).click();
+  await page.getByRole("button", { name: "Enter the weather" }).click();
   await page.getByLabel("°F").fill("97");
   await page.getByLabel("Humidity %").fill("900");
-  await page.getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("it is from 0 to 100")).toBeVisible();
   await page.getByLabel("Humidity %").fill("70");
-  await page.getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("97 °F, 70% humidity: care")).toBeVisible();
   await openHorse(page, "Gravel");
   await page.getByRole("link", { name: "Ride", exact: true }).click();

@@ -84,7 +84,7 @@ fn one(rng: &mut ChaCha8Rng) -> Rep {
     Rep { answer, weight, time: ResponseTime::from_seconds((1.9 - 0.3 * near).max(0.2)).ok() }
 }
 
-/// A horse with three years behind it gets one more day of reps, and every call is made anew.
+/// A horse with three years behind it gets one more day of reps, and every call is made again.
 fn one_rep(rng: &mut ChaCha8Rng) {
     let course = Curriculum::standard().course();
     let steps: Vec<usize> = (0..course.steps().len()).filter(|&ix| course.step(ix).taught).take(40).collect();
@@ -128,7 +128,7 @@ fn one_rep(rng: &mut ChaCha8Rng) {
         median(&mut watch),
         median(&mut calls)
     );
-    println!("  every call on the horse anew ({all} steps): {whole:.2} ms");
+    println!("  every call on the horse again ({all} steps): {whole:.2} ms");
 }
 
 fn median(values: &mut [f64]) -> f64 {

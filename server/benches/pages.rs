@@ -51,7 +51,7 @@ async fn main() -> anyhow::Result<()> {
     let cookie = sign_in(&router).await?;
     let from = Instant::now();
     get(&router, &cookie, "/api/today").await?;
-    println!("{:<28} {:>9.1?} (every standing computed anew)", "Today, first of the day", from.elapsed());
+    println!("{:<28} {:>9.1?} (every standing computed again)", "Today, first of the day", from.elapsed());
     let horse = horses[7];
     let last: Uuid = sqlx::query_scalar("select id from ride where horse_id = $1 order by ridden_on desc, id limit 1")
         .bind(horse)

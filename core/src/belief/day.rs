@@ -73,7 +73,7 @@ pub struct Day {
     pub date: NaiveDate,
     /// What was worked; a step and side may come several times.
     pub work: Vec<Work>,
-    /// ObservationModel that it was not a day for something new.
+    /// Signs that it was not a day for something new.
     pub off: Vec<Off>,
 }
 

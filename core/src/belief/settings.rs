@@ -7,7 +7,7 @@ pub struct Spread {
     pub sd: f64,
 }
 
-/// How a rep shows how near the answer was. RepModel is on the log-odds scale: 0 is where the answer just comes whole.
+/// How a rep shows how near the answer was. Nearness is on the log-odds scale: 0 is where the answer just comes whole.
 ///
 /// Fitted to simulated horses; common practice made into figures, with no published source.
 #[derive(Debug, Clone, Copy, PartialEq)]

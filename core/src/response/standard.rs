@@ -7,7 +7,7 @@ use super::{Answer, Rep, ResponseTime, Weight};
 /// A share of reps in hundredths of a per cent, 0.01 to 99.99 %.
 ///
 /// 0 and 100 are left out on purpose: no horse can be shown to meet every ask for good.
-/// TrainerInput and read as per cent.
+/// Serialised as per cent.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 #[serde(try_from = "f64", into = "f64")]
 pub struct Share(u16);

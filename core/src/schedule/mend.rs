@@ -7,7 +7,7 @@ words! {
     "what planning keeps";
     /// What planning a week again leaves as it is.
     pub enum Keep {
-        /// Locked rides alone: the rest is planned anew.
+        /// Locked rides alone: the rest is planned again.
         Locked,
         /// All that still can be ridden: only the rest is planned, so that little moves.
         All,

@@ -169,6 +169,20 @@ impl WeekProblem {
         std::array::from_fn(|d| format!("day {d}"))
     }
 
+    /// The minutes after midnight at which a ride can start, in order.
+    ///
+    /// ```
+    /// use cavesson_core::schedule::{DAYS, WeekProblem};
+    /// let week = WeekProblem {
+    ///     slot_minutes: 480, riders: vec![], places: vec![], horses: vec![], works: vec![], heat: vec![], cows: [0; DAYS],
+    ///     before: vec![], day_names: WeekProblem::numbered_days(), fixed: vec![],
+    /// };
+    /// assert_eq!(week.starts().collect::<Vec<_>>(), [0, 480, 960]);
+    /// ```
+    pub fn starts(&self) -> impl Iterator<Item = u16> {
+        (0..24 * 60).step_by(usize::from(self.slot_minutes))
+    }
+
     /// Rides in the order in which they are told: day, start, place, rider, work, ids by their bytes.
     pub fn in_order(&self, rides: &mut [Ride]) {
         let id = |list: &[String], ix: Ix| list[ix].clone();

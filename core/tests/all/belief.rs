@@ -46,7 +46,7 @@ fn normal(rng: &mut ChaCha8Rng) -> f64 {
     rand_distr::Distribution::sample(&rand_distr::StandardNormal, rng)
 }
 
-/// The likelihood of a rep from a state, by summing over nearness in steps of a fiftieth: the model's sentence, written anew.
+/// The likelihood of a rep from a state, by summing over nearness in steps of a fiftieth: the model's definition, written a second time.
 fn likelihood(rep: &Rep, state: f64) -> f64 {
     let s = ModelSettings::default().signs;
     let below = |z: f64| 0.5 * libm::erfc(-z / std::f64::consts::SQRT_2);

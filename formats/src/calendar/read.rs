@@ -127,7 +127,7 @@ fn entry(event: &Event, zone: Tz) -> Result<Entry, RejectedEntry> {
     let start = event.get_start().ok_or_else(|| refuse("it does not say when it begins".to_owned()))?;
     let mut doubts = vec![];
     let from = moment(&start, zone, &mut doubts);
-    let to = end(event, &start, from, zone, &mut doubts).map_err(&refuse)?;
+    let to = end(event, &start, from, zone, &mut doubts).map_err(|e| refuse(e.to_string()))?;
     if to <= from {
         return Err(refuse("it ends before it begins".to_owned()));
     }
@@ -166,6 +166,11 @@ fn skipped(event: &Event, zone: Tz) -> Vec<NaiveDate> {
     out
 }
 
+/// A DURATION that is none.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("\"{0}\" is no length of time")]
+struct NotALength(String);
+
 /// When it ends: as it says, else after its length, else after the day or the hour.
 fn end(
     event: &Event,
@@ -173,14 +178,12 @@ fn end(
     from: NaiveDateTime,
     zone: Tz,
     doubts: &mut Vec<String>,
-) -> Result<NaiveDateTime, String> {
+) -> Result<NaiveDateTime, NotALength> {
     if let Some(end) = event.get_end() {
         return Ok(moment(&end, zone, doubts));
     }
     if let Some(length) = event.property_value("DURATION") {
-        return length_of(length)
-            .and_then(|l| from.checked_add_signed(l))
-            .ok_or_else(|| format!("\"{length}\" is no length of time"));
+        return length_of(length).and_then(|l| from.checked_add_signed(l)).ok_or_else(|| NotALength(length.to_owned()));
     }
     Ok(match start {
         DatePerhapsTime::Date(_) => from + Days::new(1),

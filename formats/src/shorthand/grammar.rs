@@ -2,7 +2,7 @@
 
 use cavesson_core::{
     curriculum::{Gait, Side},
-    response::{ResponseTime, Weight},
+    response::{ResponseTime, TimeOutOfRange, Weight},
 };
 
 use super::set::{STAGES, Tally};
@@ -40,7 +40,7 @@ pub(super) fn side(word: &str) -> Option<Side> {
 }
 
 /// `1.5s`, or `1.5` with `s` behind it; and how many words that took.
-pub(super) fn seconds(word: &str, next: Option<&str>) -> Option<(Result<ResponseTime, String>, usize)> {
+pub(super) fn seconds(word: &str, next: Option<&str>) -> Option<(Result<ResponseTime, TimeOutOfRange>, usize)> {
     let (number, used) = match word.strip_suffix("sec").or_else(|| word.strip_suffix('s')) {
         Some(number) => (number, 1),
         None if matches!(next, Some("s" | "sec" | "seconds")) => (word, 2),
@@ -49,7 +49,7 @@ pub(super) fn seconds(word: &str, next: Option<&str>) -> Option<(Result<Response
     let plain = !number.is_empty() && number.chars().all(|c| c.is_ascii_digit() || c == '.');
     let seconds: f64 = plain.then(|| number.parse().ok()).flatten()?;
     let tenth = (seconds * 1000.0).round() / 1000.0;
-    Some((ResponseTime::from_seconds(tenth).map_err(|e| e.to_string()), used))
+    Some((ResponseTime::from_seconds(tenth), used))
 }
 
 /// `6/8`, `6+1/8`, `3laps`, `3` with `laps` behind it, `30%`, `looks>two`; and how many words that took.

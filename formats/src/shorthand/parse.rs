@@ -5,7 +5,7 @@ use super::{
     Diagnostic, Lexicon, ParsedLog, ParsedRide, Span, Word,
     grammar::{JOINS, gait, seconds, side, tally},
     lexicon::folded,
-    set::{Draft, Tally},
+    set::{Draft, SetError, Tally},
     tokens::{Kind, Token, header, tokens},
 };
 
@@ -140,8 +140,8 @@ impl<'a> Reader<'_, 'a> {
         if spoken {
             match draft.finish() {
                 Ok(set) => self.ride().sets.push(set),
-                Err(says) if self.out.diagnostics.len() == diagnostics => {
-                    self.diagnose(tokens[0].from, tokens[tokens.len() - 1].to, says, None);
+                Err(error) if self.out.diagnostics.len() == diagnostics => {
+                    self.diagnose(tokens[0].from, tokens[tokens.len() - 1].to, error.to_string(), None);
                 }
                 // What is wrong in it was said word by word; the whole of it waits for that.
                 Err(_) => self.diagnose(
@@ -228,16 +228,16 @@ impl<'a> Reader<'_, 'a> {
         } else if let Ok(weight) = word.parse::<Weight>() {
             once(&mut draft.weight, weight, "weight").map(|()| format!("at {}", weight.phrase()))
         } else if word == "soft" || word == "stiff" {
-            once(&mut draft.soft, word == "soft", "soft or stiff").map(|()| format!("it result out {word}"))
+            once(&mut draft.soft, word == "soft", "soft or stiff").map(|()| format!("it came out {word}"))
         } else if let Some((time, n)) = seconds(word, next) {
             used = n;
             match time {
                 Ok(time) => once(&mut draft.time, time, "time").map(|()| format!("in {time}")),
-                Err(says) => Err(says),
+                Err(error) => Err(error.into()),
             }
         } else if let Some((tally, n)) = tally(word, next) {
             used = n;
-            let says = told(&tally);
+            let says = in_words(&tally);
             once(&mut draft.tally, tally, "count").map(|()| says)
         } else {
             let nearest = self.lexicon.nearest(word);
@@ -247,7 +247,7 @@ impl<'a> Reader<'_, 'a> {
         let to = tokens[used - 1].to;
         match says {
             Ok(says) => self.knows(token.from, to, says),
-            Err(says) => self.diagnose(token.from, to, says, None),
+            Err(error) => self.diagnose(token.from, to, error.to_string(), None),
         }
         WordRead { used, of_set: true }
     }
@@ -264,9 +264,9 @@ fn is_mark(kind: Kind) -> bool {
     matches!(kind, Kind::Next | Kind::Again)
 }
 
-fn once<T: PartialEq>(place: &mut Option<T>, value: T, what: &str) -> Result<(), String> {
+fn once<T: PartialEq>(place: &mut Option<T>, value: T, what: &'static str) -> Result<(), SetError> {
     match place {
-        Some(before) if *before != value => Err(format!("this set has another {what} already")),
+        Some(before) if *before != value => Err(SetError::Twice(what)),
         _ => {
             *place = Some(value);
             Ok(())
@@ -274,7 +274,7 @@ fn once<T: PartialEq>(place: &mut Option<T>, value: T, what: &str) -> Result<(),
     }
 }
 
-fn told(tally: &Tally) -> String {
+fn in_words(tally: &Tally) -> String {
     match tally {
         Tally::Of { good, tried: None, all } => format!("{good} of {all}"),
         Tally::Of { good, tried: Some(tried), all } => format!("{good} whole and {tried} tried, of {all}"),

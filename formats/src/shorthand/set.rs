@@ -1,15 +1,56 @@
 //! One set: what its words came to, and whether they make a set.
 
 use cavesson_core::{
-    belief::{Count, ObstacleStage},
+    belief::{Count, CountError, ObstacleStage},
     curriculum::{Gait, Measure, Rung, Side},
-    response::{ResponseTime, Weight},
+    response::{ResponseTime, TimeOutOfRange, Weight},
 };
 
 use super::{Set, SetResult};
 
 /// The most reps that a set of the shorthand has.
 const MOST: u8 = 200;
+
+/// Why what was written makes no set.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub(super) enum SetError {
+    #[error("which rung? begin a set with it")]
+    NoRung,
+    #[error("{rung} is not trained at the {gait}; it is at {}", .gaits.join(", "))]
+    Gait { rung: String, gait: Gait, gaits: Vec<&'static str> },
+    #[error("{0} is counted: no weight, seconds or faults with it")]
+    Counted(String),
+    #[error("{0} is counted in reps: soft and stiff say nothing of it")]
+    InReps(String),
+    #[error("soft and stiff say nothing of {0}")]
+    NotSoftened(String),
+    #[error("{rung} has no side \"{side}\"")]
+    Side { rung: String, side: Side },
+    #[error("{0} has two sides: L or R")]
+    WhichSide(String),
+    #[error("{}", how_many(.measure, .rung))]
+    NoTally { rung: String, measure: Measure },
+    #[error("a set has 1 to {MOST} reps, and no more good ones than all")]
+    Reps,
+    #[error("{rung} is counted in {}", in_words(*.measure))]
+    Measure { rung: String, measure: Measure },
+    #[error(transparent)]
+    Count(#[from] CountError),
+    #[error("this set has another {0} already")]
+    Twice(&'static str),
+    #[error(transparent)]
+    Seconds(#[from] TimeOutOfRange),
+}
+
+/// The question for the tally that is missing.
+fn how_many(measure: &Measure, rung: &str) -> String {
+    match measure {
+        Measure::Laps { .. } => format!("how many laps of {rung}? as in 3 laps soft"),
+        Measure::Tries { .. } => format!("how far did each try at {rung} get? as in looks>two>crosses"),
+        Measure::ReinShare { .. } => format!("what share of the bridle rein on {rung}? as in 30% soft"),
+        _ => format!("how many of how many on {rung}? as in 6/8"),
+    }
+}
 
 /// How a set came out, before it is known by what measure.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -39,12 +80,12 @@ pub(super) struct Draft<'a> {
 
 impl Draft<'_> {
     /// The set, or what is wrong with it as a whole.
-    pub(super) fn finish(&self) -> Result<Set, String> {
-        let first = self.rungs.first().ok_or("which rung? begin a set with it")?;
+    pub(super) fn finish(&self) -> Result<Set, SetError> {
+        let first = self.rungs.first().ok_or(SetError::NoRung)?;
         let rung = match self.gait {
             Some(gait) => self.rungs.iter().find(|r| r.gaits.contains(&gait)).ok_or_else(|| {
-                let gaits: Vec<&str> = first.gaits.iter().map(|g| g.word()).collect();
-                format!("{} is not trained at the {gait}; it is at {}", first.name, gaits.join(", "))
+                let gaits = first.gaits.iter().map(|g| g.word()).collect();
+                SetError::Gait { rung: first.name.clone(), gait, gaits }
             })?,
             None => first,
         };
@@ -53,33 +94,29 @@ impl Draft<'_> {
         let result = self.result_of(rung)?;
         let counted = matches!(result, SetResult::Counted(_));
         if counted && (self.weight.is_some() || self.time.is_some() || !self.faults.is_empty()) {
-            return Err(format!("{} is counted: no weight, seconds or faults with it", rung.name));
+            return Err(SetError::Counted(rung.name.clone()));
         }
         if matches!(result, SetResult::Reps { .. }) && self.soft.is_some() {
-            return Err(format!("{} is told in reps: soft and stiff say nothing of it", rung.name));
+            return Err(SetError::InReps(rung.name.clone()));
         }
         let faults = self.faults.clone();
         let weight = self.weight.unwrap_or(Weight::Lemon);
         Ok(Set { rung: rung.id.clone(), gait, side, result, weight, time: self.time, faults })
     }
 
-    fn side_of(&self, rung: &Rung) -> Result<Side, String> {
+    fn side_of(&self, rung: &Rung) -> Result<Side, SetError> {
         match self.side {
             Some(side) if rung.sides.has(side) => Ok(side),
-            Some(side) => Err(format!("{} has no side \"{side}\"", rung.name)),
+            Some(side) => Err(SetError::Side { rung: rung.name.clone(), side }),
             None if rung.sides.has(Side::Both) => Ok(Side::Both),
-            None => Err(format!("{} has two sides: L or R", rung.name)),
+            None => Err(SetError::WhichSide(rung.name.clone())),
         }
     }
 
-    fn result_of(&self, rung: &Rung) -> Result<SetResult, String> {
+    fn result_of(&self, rung: &Rung) -> Result<SetResult, SetError> {
         let name = &rung.name;
-        let tally = self.tally.as_ref().ok_or_else(|| match rung.measure {
-            Measure::Laps { .. } => format!("how many laps of {name}? as in 3 laps soft"),
-            Measure::Tries { .. } => format!("how far did each try at {name} get? as in looks>two>crosses"),
-            Measure::ReinShare { .. } => format!("what share of the bridle rein on {name}? as in 30% soft"),
-            _ => format!("how many of how many on {name}? as in 6/8"),
-        })?;
+        let tally = self.tally.as_ref();
+        let tally = tally.ok_or_else(|| SetError::NoTally { rung: name.clone(), measure: rung.measure })?;
         let soft = self.soft.unwrap_or(true);
         let count = match (rung.measure, tally) {
             (Measure::Reps, &Tally::Of { good, tried, all }) => {
@@ -87,7 +124,7 @@ impl Draft<'_> {
                 return if all > 0 && all <= MOST && u16::from(good) + u16::from(tried) <= u16::from(all) {
                     Ok(SetResult::Reps { gave: good, tried, none: all - good - tried })
                 } else {
-                    Err(format!("a set has 1 to {MOST} reps, and no more good ones than all"))
+                    Err(SetError::Reps)
                 };
             }
             (Measure::Laps { .. }, &Tally::Laps(laps)) => Count::Laps { laps, soft },
@@ -98,13 +135,13 @@ impl Draft<'_> {
             }
             (Measure::Tries { .. }, Tally::Tries(tries)) => Count::Tries { tries: tries.clone() },
             (Measure::ReinShare { .. }, &Tally::Share(bridle)) => Count::ReinShare { bridle, soft, asked: None },
-            (measure, _) => return Err(format!("{name} is counted in {}", in_words(measure))),
+            (measure, _) => return Err(SetError::Measure { rung: name.clone(), measure }),
         };
         let softens = matches!(count, Count::Laps { .. } | Count::ReinShare { .. });
         if self.soft.is_some() && !softens {
-            return Err(format!("soft and stiff say nothing of {name}"));
+            return Err(SetError::NotSoftened(name.clone()));
         }
-        count.checked(rung.measure).map(SetResult::Counted).map_err(|e| e.to_string())
+        Ok(SetResult::Counted(count.checked(rung.measure)?))
     }
 }
 

@@ -115,7 +115,7 @@ fn what_is_not_known_is_pointed_at_by_column_with_the_nearest_word() {
         ("6/8", "which rung"),
         ("flex L 6/8 7/8", "another count"),
         ("flex hip L 6/8", "one rung"),
-        ("flex L 6/8 soft", "told in reps"),
+        ("flex L 6/8 soft", "counted in reps"),
         ("bridge 6/8", "counted in tries"),
         ("flex L 6/8 99999s", "3600"),
         ("flex L 6/8 \"open", "not closed"),

@@ -177,12 +177,12 @@ fn read_standard(node: &Node<'_>) -> Option<Standard> {
     Some(Standard { share: share?, weight: weight?, seconds: seconds?, days: days? })
 }
 
-fn whole_days(days: f64) -> Result<u8, String> {
-    if days.fract() == 0.0 && (0.0..=255.0).contains(&days) {
-        Ok(days as u8)
-    } else {
-        Err(format!("{days} is not a number of days from 0 to 255"))
-    }
+#[derive(Debug, thiserror::Error)]
+#[error("{0} is not a number of days from 0 to 255")]
+struct NotWholeDays(f64);
+
+fn whole_days(days: f64) -> Result<u8, NotWholeDays> {
+    if days.fract() == 0.0 && (0.0..=255.0).contains(&days) { Ok(days as u8) } else { Err(NotWholeDays(days)) }
 }
 
 /// A number made into what it stands for, or the problem that it cannot be.

@@ -118,7 +118,7 @@ pub(crate) async fn create_first_trainer(
     Ok((StatusCode::NO_CONTENT, jar.add(new.cookie)))
 }
 
-/// ObservationModel in with a password.
+/// Signs in with a password.
 #[utoipa::path(post, path = "/api/sign-in", request_body = Credentials,
     responses((status = 204), (status = 401, body = Problem), (status = 429, body = Problem)))]
 pub(crate) async fn sign_in(
@@ -143,7 +143,7 @@ pub(crate) async fn sign_in(
     Ok((StatusCode::NO_CONTENT, jar.add(new.cookie)))
 }
 
-/// ObservationModel in as one of the demo's people. Only where there is a demo barn.
+/// Signs in as one of the demo's people. Only where there is a demo barn.
 #[utoipa::path(post, path = "/api/demo-sign-in", request_body = DemoRole,
     responses((status = 204), (status = 404, body = Problem)))]
 pub(crate) async fn demo_sign_in(

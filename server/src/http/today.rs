@@ -43,8 +43,8 @@ pub(crate) struct TodayRide {
     call: Option<Call>,
     /// The deciding reason of that call.
     why: String,
-    /// Something this horse owned is slipping, or it is to be looked at.
-    look_at: bool,
+    /// What else slips, by name, besides the main subject.
+    slipping: Vec<String>,
     /// A call on the whole horse, before any on a rung.
     horse: Option<HorseCallOut>,
     /// Short cautions of the main subject.
@@ -126,8 +126,12 @@ fn today_ride(
         line: standing.line.clone(),
         call: step.and_then(|s| s.call),
         why: step.and_then(|s| s.why.first().cloned()).unwrap_or_default(),
-        look_at: standing.horse.as_ref().is_some_and(|h| h.call == Call::LookAt)
-            || standing.steps.iter().any(|s| s.status == Status::Slipping),
+        slipping: standing
+            .steps
+            .iter()
+            .filter(|s| s.status == Status::Slipping && main.is_none_or(|m| m.id != s.id))
+            .map(|s| s.name.clone())
+            .collect(),
         horse: standing.horse.clone(),
         cautions: rung.map(|r| r.cautions.clone()).unwrap_or_default(),
         last_note: note.map(|n| n.2.clone()).unwrap_or_default(),

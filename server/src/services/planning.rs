@@ -36,7 +36,7 @@ use crate::{
 /// Days over which it counts who rode a horse.
 const LATELY: u64 = 60;
 
-/// A week of a barn, planning, with what its indices stand for.
+/// A week of a barn as a problem, with what its indices stand for.
 pub(crate) struct PlanningContext {
     pub(crate) start: NaiveDate,
     pub(crate) today: NaiveDate,

@@ -239,6 +239,6 @@ fn the_committed_openapi_document_is_the_servers() {
     let served: Value = serde_json::from_str(&cavesson::http::openapi().to_json().unwrap()).unwrap();
     assert!(
         committed == served,
-        "web/src/api/openapi.json is old; write it anew: cavesson openapi > web/src/api/openapi.json"
+        "web/src/api/openapi.json is old; write it again: cavesson openapi > web/src/api/openapi.json"
     );
 }

@@ -136,7 +136,7 @@ async fn a_new_leverage_bit_in_the_heat_keeps_the_ride_waiting(db: PgPool) {
     assert_eq!((&ride["celsius"], &ride["humidity"], &ride["hot"]), (&json!(37.0), &json!(85), &json!(true)));
 }
 
-/// ObservationModel of a day's ride that is already closed.
+/// Signs of a day's ride that is already closed.
 async fn signed(ada: &mut Client, horse: Uuid, ago: u64, signs: &[&str]) {
     let body = json!({ "horse_id": horse, "rider_id": ada.my_id().await, "date": today() - Days::new(ago), "place": "arena",
                        "entered": "afterwards", "signs": signs });

@@ -242,7 +242,7 @@ async fn the_call_follows_the_reps_and_says_why(db: PgPool) {
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
-async fn a_log_that_is_followed_day_by_day_says_the_same_as_one_read_anew(db: PgPool) {
+async fn a_log_that_is_followed_day_by_day_says_the_same_as_one_read_from_the_start(db: PgPool) {
     let (mut ada, horse, ride) = pen(&db).await;
     let me = ada.my_id().await;
     let pages = [
@@ -275,11 +275,11 @@ async fn a_log_that_is_followed_day_by_day_says_the_same_as_one_read_anew(db: Pg
             }
         }
         sqlx::query("delete from standing").execute(&db).await.unwrap();
-        let mut anew = Client { router: Client::new(&db).router, ..ada.clone() };
+        let mut fresh = Client { router: Client::new(&db).router, ..ada.clone() };
         let mut now = vec![];
         for page in &pages {
             let followed = ada.get(page).await.is(200);
-            assert_eq!(followed, anew.get(page).await.is(200), "turn {turn}, {page}");
+            assert_eq!(followed, fresh.get(page).await.is(200), "turn {turn}, {page}");
             now.push(followed);
         }
         assert_ne!(told.last(), Some(&now), "turn {turn} changed something");

@@ -72,7 +72,7 @@ async fn every_horse_in_work_is_worked_out_ahead_and_asking_works_out_nothing_mo
     worked(&mut ada, *ride).await;
     ada.get("/api/owned").await.is(200);
     let now = kept(&db).await;
-    let anew: Vec<&Uuid> = now.keys().filter(|h| now[h] != before[h]).collect();
-    assert_eq!(anew, [horse]);
+    let computed_again: Vec<&Uuid> = now.keys().filter(|h| now[h] != before[h]).collect();
+    assert_eq!(computed_again, [horse]);
     ahead.abort();
 }

@@ -370,7 +370,7 @@ async fn a_calendar_is_read_by_its_address_alone_until_it_is_taken_back(db: PgPo
     assert_eq!((status, headers["content-type"].to_str().unwrap()), (200, "text/calendar; charset=utf-8"));
     let begins = format!("DTSTART:{}T081500Z\r\n", today().format("%Y%m%d"));
     assert!(text.contains(&begins) && text.contains("SUMMARY:Ride Juniper\r\n"), "{text}");
-    // Given out anew under the same id, the old address ends; taken back, the new one does too.
+    // Given out again under the same id, the old address ends; taken back, the new one does too.
     let second = address(&ada.put(&feed, json!({ "person_id": me })).await.is(201));
     assert_eq!((read(&first).await.0, read(&second).await.0), (404, 200));
     let told = ada.get("/api/feeds").await.is(200);

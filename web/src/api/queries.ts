@@ -39,17 +39,27 @@ export const overrules = queryOptions({
   queryFn: () => ask(api.GET("/api/overrules")),
 });
 
+/** All of a list, page by page to its end. */
+async function toTheEnd<T>(page: (offset: number) => Promise<{ items: T[]; more: boolean }>) {
+  const items: T[] = [];
+  for (let more = true; more;) {
+    const next = await page(items.length);
+    items.push(...next.items);
+    more = next.more && next.items.length > 0;
+  }
+  return { items };
+}
 const page = (offset: number, archived = false) => ({ query: { offset, limit: 100, archived } });
 
 export const horses = (archived = false) =>
   queryOptions({
     queryKey: ["horses", archived],
-    queryFn: () => ask(api.GET("/api/horses", { params: page(0, archived) })),
+    queryFn: () => toTheEnd((offset) => ask(api.GET("/api/horses", { params: page(offset, archived) }))),
   });
 export const people = (archived = false) =>
   queryOptions({
     queryKey: ["people", archived],
-    queryFn: () => ask(api.GET("/api/people", { params: page(0, archived) })),
+    queryFn: () => toTheEnd((offset) => ask(api.GET("/api/people", { params: page(offset, archived) }))),
   });
 export const horse = (id: string) =>
   queryOptions({

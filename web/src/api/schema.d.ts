@@ -272,7 +272,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** ObservationModel in as one of the demo's people. Only where there is a demo barn. */
+        /** Signs in as one of the demo's people. Only where there is a demo barn. */
         post: operations["post_demo_sign_in"];
         delete?: never;
         options?: never;
@@ -944,7 +944,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** ObservationModel in with a password. */
+        /** Signs in with a password. */
         post: operations["post_sign_in"];
         delete?: never;
         options?: never;
@@ -2895,9 +2895,9 @@ export interface components {
             /** Format: date */
             last_ridden?: string | null;
             line: components["schemas"]["LineOut"];
-            /** @description Something this horse owned is slipping, or it is to be looked at. */
-            look_at: boolean;
             ride: components["schemas"]["RideOut"];
+            /** @description What else slips, by name, besides the main subject. */
+            slipping: string[];
             /** @description The deciding reason of that call. */
             why: string;
         };
@@ -3007,16 +3007,23 @@ export interface components {
             heat: components["schemas"]["HeatSpan"][];
             horses: components["schemas"]["WeekHorse"][];
             judged: components["schemas"]["WeekJudged"];
+            /**
+             * Format: date
+             * @description The first day of the week after.
+             */
+            next: string;
             places: components["schemas"]["WeekPlace"][];
+            /**
+             * Format: date
+             * @description The first day of the week before.
+             */
+            previous: string;
             riders: components["schemas"]["WeekRider"][];
             rides: components["schemas"]["WeekRide"][];
-            /**
-             * Format: int32
-             * @description Rides start on multiples of so many minutes.
-             */
-            slot_minutes: number;
             /** Format: date */
             start: string;
+            /** @description The times of a day at which a ride can start, in order. */
+            starts: string[];
             state: components["schemas"]["WeekState"];
             /**
              * Format: int32

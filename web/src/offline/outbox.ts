@@ -166,7 +166,7 @@ function isFinal(error: unknown): error is Refused {
   return error instanceof Refused && ![401, 429].includes(error.problem.status) && error.problem.status < 500;
 }
 
-/** Another page of this browser may have signed in anew: then this page's token is old, and only that is why it was refused. */
+/** Another page of this browser may have signed in again: then this page's token is old, and only that is why it was refused. */
 async function renewToken(): Promise<void> {
   setToken((await ask(api.GET("/api/me"))).csrf);
 }

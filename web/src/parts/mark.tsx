@@ -1,13 +1,13 @@
 import Box from "@mui/material/Box";
-import { denim, ink, inkSoft, marigold, oxblood, paper, rule, sage, sageDark } from "../theme/tokens";
+import { denim, ink, inkSoft, marigold, oxblood, paper, rule, sage, sageDark, white } from "../theme/tokens";
 import type { Schemas } from "../api/client";
 
 const looks = {
-  advance: { word: "Advance", sign: "▲", background: sageDark, color: "#fff" },
+  advance: { word: "Advance", sign: "▲", background: sageDark, color: white },
   hold: { word: "Hold", sign: "■", background: paper, color: ink },
-  back: { word: "Back", sign: "▼", background: oxblood, color: "#fff" },
+  back: { word: "Back", sign: "▼", background: oxblood, color: white },
   "look-at": { word: "Look at", sign: "◆", background: marigold, color: ink },
-  "leave-alone": { word: "Leave alone", sign: "●", background: inkSoft, color: "#fff" },
+  "leave-alone": { word: "Leave alone", sign: "●", background: inkSoft, color: white },
 } as const;
 
 /** A call in a word. */
@@ -115,7 +115,7 @@ function HalfDot({ status, left = false }: { status: Schemas["Status"]; left?: b
       {status === "slipping" && (
         <path
           d={left ? "M4.5 7.5l4 5M8.5 7.5l-4 5" : "M11.5 7.5l4 5M15.5 7.5l-4 5"}
-          stroke="#fff"
+          stroke={white}
           strokeWidth="1.6"
         />
       )}

@@ -25,7 +25,7 @@ test("a page that is here already is shown at once, with nothing in its place be
   expect(screen.getByLabelText("Note")).toBeDefined();
 });
 
-test("a page is fetched once, however often it is asked for, and keeps what was typed when it is shown anew", async () => {
+test("a page is fetched once, however often it is asked for, and keeps what was typed when it is shown again", async () => {
   const load = vi.fn(() => Promise.resolve(Barn));
   const Page = page(load);
   const { rerender } = render(around(Page));

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { Suspense, useState } from "react";
 import { Link, Outlet, useLocation } from "react-router";
-import { bone, ink, marigold } from "../theme/tokens";
+import { bone, boneSoft, ink, marigold, slab } from "../theme/tokens";
 import { BarnIcon, BookIcon, HorseIcon, TodayIcon, WeekIcon } from "./icons";
 import { DeviceNote } from "./device-note";
 import { KeyList } from "./key-list";
@@ -84,7 +84,7 @@ export function Shell() {
           component="span"
           sx={{
             display: { xs: "none", sm: "block" },
-            fontFamily: "Bitter Variable",
+            fontFamily: slab,
             fontWeight: 700,
             textAlign: "center",
             pt: 2,
@@ -112,7 +112,7 @@ export function Shell() {
                 justifyContent: "center",
                 gap: 0.25,
                 py: 1,
-                color: here ? bone : "#CBC3B4",
+                color: here ? bone : boneSoft,
                 textDecoration: "none",
                 fontSize: "0.9rem",
                 fontWeight: here ? 700 : 500,
@@ -140,7 +140,7 @@ export function Shell() {
             width: 44,
             height: 44,
             background: "none",
-            border: "1.5px solid #CBC3B4",
+            border: `1.5px solid ${boneSoft}`,
             color: bone,
             font: "inherit",
             fontWeight: 700,

@@ -5,17 +5,18 @@ import { Link, useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { today } from "../api/queries";
 import { useOutbox } from "../offline/outbox";
-import { bone, ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../theme/tokens";
+import { bone, ink, inkSoft, marigold, marigoldDark, oxblood, paper, rule, sageDark } from "../theme/tokens";
 import { clock } from "./words";
 
 type TodayRide = Schemas["TodayRide"];
 
 function markOf(ride: TodayRide, waiting: number): { word: string; color: string } {
-  if (waiting > 0) return { word: `${waiting} to send`, color: "#7A5200" };
+  if (waiting > 0) return { word: `${waiting} to send`, color: marigoldDark };
   if (ride.ride.state === "closed") return { word: "done", color: sageDark };
-  if (ride.ride.state === "open") return { word: "riding", color: "#7A5200" };
-  if (ride.look_at) return { word: "look at", color: oxblood };
+  if (ride.ride.state === "open") return { word: "riding", color: marigoldDark };
+  if (ride.horse?.call === "look-at") return { word: "look at", color: oxblood };
   if (ride.horse) return { word: "rest", color: inkSoft };
+  if (ride.call === "back" || ride.slipping.length > 0) return { word: "slipping", color: oxblood };
   return { word: "ride", color: inkSoft };
 }
 

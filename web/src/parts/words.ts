@@ -53,3 +53,6 @@ export const dayHeading = (date: string) => headDay.format(new Date(`${date}T00:
 /** `2026-03-02` as `Mon, Mar 2`. */
 export const day = (date: string) => dayName.format(new Date(`${date}T00:00:00Z`));
 export const dayInFull = (date: string) => longDay.format(new Date(`${date}T00:00:00Z`));
+
+/** `1 ride`, `3 rides`. */
+export const many = (n: number, thing: string) => `${n} ${thing}${n === 1 ? "" : "s"}`;

@@ -1,8 +1,5 @@
 import { createTheme } from "@mui/material/styles";
-import { bone, denim, ink, inkSoft, marigold, oxblood, paper, rule, rust, sage } from "./tokens";
-
-const slab = '"Bitter Variable", "Rockwell", serif';
-const text = '"Source Sans 3 Variable", "Segoe UI", sans-serif';
+import { bone, denim, ink, inkSoft, marigold, oxblood, paper, rule, rust, sage, sans, slab } from "./tokens";
 
 const heading = (size: string) => ({
   fontFamily: slab,
@@ -26,7 +23,7 @@ export const theme = createTheme({
   },
   shape: { borderRadius: 2 },
   typography: {
-    fontFamily: text,
+    fontFamily: sans,
     fontSize: 15,
     h1: heading("1.9rem"),
     h2: heading("1.3rem"),

@@ -10,6 +10,25 @@ export const sage = "#5F7161";
 export const sageDark = "#475648";
 export const marigold = "#C98A12";
 export const oxblood = "#8C2F2B";
+export const white = "#FFFFFF";
+/** Soft text on ink. */
+export const boneSoft = "#CBC3B4";
+/** Marigold that is read as text on paper. */
+export const marigoldDark = "#7A4E00";
+/** Leather: loads, and what fills the bars of months. */
+export const leather = "#B98C4A";
+export const leatherSoft = "#D9B98A";
+/** Works that only keep what is owned, and what cannot be pressed. */
+export const dust = "#A89B83";
+export const dustDark = "#8A8377";
+/** Left and right on ink. */
+export const denimSoft = "#7FA3D6";
+export const rustSoft = "#DD8A63";
+/** The coach saying that it is good to quit. */
+export const pine = "#35503A";
+
+export const slab = '"Bitter Variable", "Rockwell", serif';
+export const sans = '"Source Sans 3 Variable", "Segoe UI", sans-serif';
 
 /** Soft to hard: teal, straw, brick. */
 const ramp: [number, number, number][] = [

@@ -140,12 +140,12 @@ pub struct PlanningProblem {
     pub week: WeekProblem,
     /// For each work: its step, and why it has its figures.
     pub works: Vec<(String, WorkReasons)>,
-    /// For each horse: why it has its rides and its load_limits.
+    /// For each horse: why it has its rides and its limits of load.
     pub horses: Vec<String>,
 }
 
 impl Motive {
-    /// WorkReasons of the first ride in the week, the second and the third (common practice made into figures, no published
+    /// Worth of the first ride in the week, the second and the third (common practice made into figures, no published
     /// source): what is new or lost is worth most, and each further ride of it less.
     pub(super) const fn worth(self) -> &'static [i64] {
         match self {

@@ -73,7 +73,7 @@ fn horse(mount: &HorseContext) -> (Horse, String) {
         here if here < least => (here, format!("{why}; {least} cannot be, it is here on {here} days")),
         _ => (least, why),
     };
-    let age = mount.age.map_or_else(|| "of unknown age".to_owned(), |a| format!("at {a}"));
+    let age = mount.age.map_or_else(|| "of unknown age".to_owned(), |a| format!("at {a} years"));
     let why =
         format!("{why}. Load at most {} on two days and {} in the week, {age}", load_limits.two_days, load_limits.week);
     let HorseContext { name, away, .. } = mount;
@@ -167,14 +167,14 @@ fn riders(barn: &BarnWeek, mount: &HorseContext) -> (Vec<(Ix, i64)>, String) {
     let told = |&(r, cost): &(Ix, i64)| {
         let why = match (mount.usual_rider == Some(r), rode(r)) {
             (true, _) => "usually rides it".to_owned(),
-            (_, 0) => "never rode it lately".to_owned(),
+            (_, 0) => "has not ridden it lately".to_owned(),
             (_, n) => format!("rode it {n} times lately"),
         };
-        format!("{} {why} ({})", barn.riders[r].id, if cost == 0 { "free".to_owned() } else { format!("-{cost}") })
+        format!("{} {why} ({})", barn.riders[r].id, if cost == 0 { "free".to_owned() } else { format!("costs {cost}") })
     };
     let mut says = all.iter().map(told).collect::<Vec<_>>().join("; ");
     if all.len() < barn.riders.len() {
-        says.push_str(". Green: only those it knows, and a trainer");
+        says.push_str(". Young: only trainers and those it knows");
     }
     (all, says)
 }

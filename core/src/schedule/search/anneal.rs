@@ -38,7 +38,7 @@ pub(super) struct Annealer<'w> {
     pub(super) scratch: Scratch,
     pub(super) offers: Vec<Offers>,
     pub(super) knapsack: Knapsack,
-    /// What stood on a day that is filled anew.
+    /// What stood on a day that is repacked.
     pub(super) emptied: Vec<Ix>,
 }
 
@@ -166,7 +166,7 @@ impl<'w> Annealer<'w> {
         self.lacking(1).first().is_some_and(|&w| self.force_in(w))
     }
 
-    /// A ride is ridden otherwise: taken out, and forced in anew.
+    /// A ride is ridden otherwise: taken out, and forced in again.
     fn exchange(&mut self) -> bool {
         self.take_some().is_some_and(|w| self.force_in(w))
     }

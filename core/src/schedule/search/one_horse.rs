@@ -7,7 +7,7 @@ use crate::schedule::{DAYS, SHORT, WeekProblem, Work};
 /// Works of one horse beyond which it is not searched whole.
 pub(super) const MOST_WORKS: usize = 12;
 
-/// What the days of a horse horse_week and allow.
+/// What the days of a horse's week offer and allow.
 pub(super) struct HorseWeek<'w> {
     pub works: Vec<&'w Work>,
     /// For each work and day: what a ride of it there costs, riders and what it pushes out taken together; none where it cannot be.

@@ -1,4 +1,4 @@
-//! The great moves: a horse's week made anew, what is scarce given out anew. A rider's day is filled anew in [`super::repack`].
+//! The great moves: a horse's week rebuilt, what is scarce given out again. A rider's day is repacked in [`super::repack`].
 
 use rand::RngExt;
 
@@ -10,7 +10,7 @@ use super::{
 use crate::schedule::{DAYS, Ix};
 
 impl Annealer<'_> {
-    /// The whole week of one horse anew, the best that the others leave it or can be pushed out for. A little chance in what the
+    /// Rebuilds the whole week of one horse: the best that the others leave it or can be pushed out for. A little chance in what the
     /// days cost keeps it from finding the same one each time.
     pub(super) fn rebuild_horse(&mut self, heat: f64) -> bool {
         let week = self.state.week;
@@ -67,7 +67,7 @@ impl Annealer<'_> {
         true
     }
 
-    /// What is scarce is given out anew, by worth and some chance: all cattle work of some days, or all that is ridden in one
+    /// Gives out again what is scarce, by worth and some chance: all cattle work of some days, or all that is ridden in one
     /// place on one of them.
     pub(super) fn redistribute(&mut self, heat: f64) -> bool {
         let cattle = self.has_cattle && self.rng.random_bool(0.5);

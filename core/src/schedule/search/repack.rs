@@ -1,4 +1,4 @@
-//! A rider's day filled anew: of all that could be ridden in its two longest free stretches, the rides that are worth most together.
+//! A rider's day repacked: of all that could be ridden in its two longest free stretches, the rides that are worth most together.
 //! Places are not looked at: what finds its place taken is ridden elsewhere.
 
 use rand::RngExt;
@@ -15,7 +15,7 @@ const HORSES: usize = 24;
 const CHANCE: f64 = 0.5;
 
 impl Annealer<'_> {
-    /// Fills a rider's day anew. What stood there and does not go in again is put elsewhere, if there is room.
+    /// Repacks a rider's day. What stood there and does not go in again is put elsewhere, if there is room.
     pub(super) fn repack_day(&mut self, heat: f64) -> bool {
         let rider = self.rng.random_range(0..self.state.week.riders.len());
         let day = self.rng.random_range(0..DAYS as u8);

@@ -8,7 +8,7 @@ pub(in crate::schedule) struct TimeGrid {
     /// Minutes after midnight; a multiple of `unit`.
     from: u16,
     to: u16,
-    /// GaitMinutes.
+    /// Minutes in a unit.
     pub(in crate::schedule) unit: u16,
 }
 

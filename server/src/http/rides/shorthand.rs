@@ -256,7 +256,9 @@ fn set_out(set: &Set, book: &crate::services::book::Book) -> ParsedSetOut {
             format!("{gave}{tried} of {all}, {}{time}{faults}", set.weight.phrase())
         }
         SetResult::Counted(_) => {
-            write_set(set).split(' ').skip(if side.is_empty() { 2 } else { 3 }).collect::<Vec<_>>().join(" ")
+            let count =
+                write_set(set).split(' ').skip(if side.is_empty() { 2 } else { 3 }).collect::<Vec<_>>().join(" ");
+            count.replacen("laps", " laps", 1)
         }
     };
     ParsedSetOut { says: format!("{name}{side}: {came}"), side: set.side, shorthand: write_set(set) }

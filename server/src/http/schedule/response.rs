@@ -4,7 +4,7 @@ use cavesson_core::{
     curriculum::Place,
     schedule::{Break, Ix, Motive, Ride, SlotRequest, Span, breaks, left_out, score, short},
 };
-use chrono::NaiveDate;
+use chrono::{Days, NaiveDate};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -147,12 +147,16 @@ pub(crate) enum WeekState {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub(crate) struct WeekOut {
     start: NaiveDate,
+    /// The first day of the week before.
+    previous: NaiveDate,
+    /// The first day of the week after.
+    next: NaiveDate,
     /// The number of today in this week, if it is this week's.
     today: Option<u8>,
     /// The first day that can still be planned; 7 when the week is over.
     first_open: u8,
-    /// Rides start on multiples of so many minutes.
-    slot_minutes: u16,
+    /// The times of a day at which a ride can start, in order.
+    starts: Vec<String>,
     state: WeekState,
     /// To be sent back with the next change; 0 for a week that was not begun.
     version: i32,
@@ -248,9 +252,11 @@ impl PlanningContext {
         let since = (self.today - self.start).num_days();
         WeekOut {
             start: self.start,
+            previous: self.start - Days::new(7),
+            next: self.start + Days::new(7),
             today: (0..7).contains(&since).then_some(since as u8),
             first_open: self.first_open(),
-            slot_minutes: self.planning.week.slot_minutes,
+            starts: week.starts().map(clock).collect(),
             state,
             version,
             riders: self

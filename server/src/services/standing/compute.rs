@@ -34,7 +34,7 @@ pub(crate) struct Record {
     pub(crate) book: Arc<Book>,
     pub(crate) days: Arc<Vec<Day>>,
     pub(crate) habits: Habits,
-    /// ObservationModel by day.
+    /// Signs by day.
     pub(crate) signs: Vec<(NaiveDate, Vec<String>)>,
     pub(crate) faulted: Vec<AskContext>,
     pub(crate) trainer_input: TrainerInput,

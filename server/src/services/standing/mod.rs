@@ -45,7 +45,7 @@ pub(crate) use crate::services::standing::compute::Record;
 pub(crate) use crate::services::standing::response::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut};
 pub use crate::services::standing::warm::keep_warm;
 
-/// Changes with the rules of the core and with what is made of them here, so that what an older build kept is computed anew.
+/// Changes with the rules of the core and with what is made of them here, so that what an older build kept is computed again.
 static CODE_VERSION: LazyLock<String> = LazyLock::new(|| {
     let settings = format!("{:?}", ModelSettings::default());
     fingerprint(&[cavesson_core::FINGERPRINT, &settings, include_str!("compute.rs"), include_str!("response.rs")])

@@ -9,7 +9,17 @@ import { appointments, horses, people } from "../../api/queries";
 import { useMe } from "../../parts/me";
 import { Empty, FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { day } from "../../parts/words";
-import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
+import {
+  ink,
+  inkSoft,
+  marigold,
+  marigoldDark,
+  oxblood,
+  paper,
+  rule,
+  sageDark,
+  slab,
+} from "../../theme/tokens";
 import { AppointmentForm, type Appointment } from "./appointment-form";
 import { CalendarIn } from "./calendar-in";
 import { appointmentsChanged } from "./changed";
@@ -52,7 +62,7 @@ export function Appointments() {
         {mayChange && (
           <>
             <Button variant="contained" onClick={() => setForm("new")}>
-              Add one
+              Add an appointment
             </Button>
             <CalendarIn />
           </>
@@ -104,7 +114,7 @@ function Row(props: { of: Appointment; names: Map<string, string>; onChange: (()
       }}
     >
       <Box>
-        <Box sx={{ fontFamily: "Bitter Variable", fontWeight: 650, fontSize: "1.12rem" }}>
+        <Box sx={{ fontFamily: slab, fontWeight: 650, fontSize: "1.12rem" }}>
           {of.comes[0] && day(of.comes[0])}
         </Box>
         <Box sx={{ color: inkSoft }}>
@@ -135,8 +145,8 @@ function Row(props: { of: Appointment; names: Map<string, string>; onChange: (()
           <Button variant="outlined" onClick={props.onChange} aria-label={`Change ${of.title}`}>
             Change
           </Button>
-          <Button disabled={drop.isPending} onClick={() => drop.mutate()} aria-label={`Take off ${of.title}`}>
-            Take off
+          <Button disabled={drop.isPending} onClick={() => drop.mutate()} aria-label={`Remove ${of.title}`}>
+            Remove
           </Button>
         </Box>
       )}
@@ -147,7 +157,7 @@ function Row(props: { of: Appointment; names: Map<string, string>; onChange: (()
 const outlook: Record<Schemas["Outlook"], { says: string; colour: string }> = {
   owned: { says: "owned", colour: sageDark },
   "on-course": { says: "on course", colour: sageDark },
-  close: { says: "in the balance", colour: "#7A4E00" },
+  close: { says: "in the balance", colour: marigoldDark },
   unlikely: { says: "unlikely", colour: oxblood },
   "not-in-sight": { says: "not in sight", colour: oxblood },
 };

@@ -42,7 +42,7 @@ export function CalendarIn() {
   const done = bring.data;
   return (
     <Box sx={{ display: "contents" }}>
-      <OpenFile name="Read a calendar in" accept="text/calendar,.ics" onOpen={(file) => void read(file)} />
+      <OpenFile name="Import a calendar" accept="text/calendar,.ics" onOpen={(file) => void read(file)} />
       <Box sx={{ flexBasis: "100%" }}>
         <FormTrouble error={bring.error} />
         {text === null && done && (

@@ -84,7 +84,7 @@ test("a horse's weeks are told as bars and as a sentence, and what was agreed on
     name: "Rides, week by week: 3, 0, 2, 1; at least 3 were agreed on",
   });
   expect(within(juniper).getByText("2 of 3 weeks")).toBeDefined();
-  expect(within(juniper).getByText("2.3 too much")).toBeDefined();
+  expect(within(juniper).getByText("2.3 too even")).toBeDefined();
   expect(juniper.lastElementChild?.textContent).toBe("3");
   // Red is a week in which the rides agreed on were not ridden, and none that is not judged; this week's bar is hollow.
   const colours = [...bars.querySelectorAll("rect")].map((bar) => [

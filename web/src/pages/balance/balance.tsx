@@ -8,7 +8,7 @@ import { balance } from "../../api/queries";
 import { OneOf } from "../../parts/one-of";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { day, missedName } from "../../parts/words";
-import { denim, ink, inkSoft, marigold, oxblood, rule, sageDark } from "../../theme/tokens";
+import { denim, ink, inkSoft, leather, marigold, oxblood, rule, sageDark } from "../../theme/tokens";
 import { BarRow, Bars } from "./bars";
 
 const spans: [number, string][] = [
@@ -35,7 +35,7 @@ export function Balance() {
         <Box sx={{ flex: 1, minWidth: 240 }}>
           <Typography variant="h1">Balance</Typography>
           <Typography sx={{ color: inkSoft }}>
-            {ridden} rides since {first && day(first)}, a bar a week; the hollow one is this{" "}
+            {ridden} rides since {first && day(first)}, one bar for each week; the hollow one is this{" "}
             <Link to="/week" style={{ color: ink, fontWeight: 650 }}>
               week
             </Link>
@@ -159,7 +159,7 @@ function Horses({ balance }: { balance: Schemas["Balance"] }) {
       </Box>
       <Typography sx={{ color: inkSoft, fontSize: "0.92rem", mt: 1 }}>
         Load is minutes × intensity by gait. Monotony: their mean load over its spread (Foster 1998); from{" "}
-        {balance.too_much_alike} on they are too much alike, and hard days want easy ones between.
+        {balance.too_much_alike} or more the days are too much alike: put easy days between hard ones.
       </Typography>
     </Box>
   );
@@ -204,7 +204,7 @@ function HorseRow({ of, heaviest, over }: { of: Schemas["HorseBalance"]; heavies
         <Bars
           values={loads}
           most={heaviest}
-          colour={() => "#B98C4A"}
+          colour={() => leather}
           says={`Load, week by week: ${loads.join(", ")}`}
         />
       </td>
@@ -214,7 +214,7 @@ function HorseRow({ of, heaviest, over }: { of: Schemas["HorseBalance"]; heavies
         ) : (
           <Box component="span" sx={{ fontWeight: 650, color: last.too_much_alike ? oxblood : ink }}>
             {last.monotony.toFixed(1)}
-            {last.too_much_alike && " too much"}
+            {last.too_much_alike && " too even"}
           </Box>
         )}
       </td>

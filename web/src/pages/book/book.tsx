@@ -45,7 +45,7 @@ export function Book() {
         </Box>
         <TextField
           select
-          label="As it is for"
+          label="For"
           value={whose}
           onChange={(e) => setWhose(e.target.value)}
           sx={{ width: 200 }}

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import type { Schemas } from "../../api/client";
-import { bone, ink, inkSoft, paper, rule } from "../../theme/tokens";
+import { bone, boneSoft, ink, inkSoft, paper, rule } from "../../theme/tokens";
 
 type Rung = Schemas["RungOut"];
 
@@ -153,8 +153,10 @@ function Node({
       <text x="9" y="38" fontSize="14.5" fontWeight="650" fill={picked ? bone : out ? inkSoft : ink}>
         {text}
       </text>
-      <text x="9" y="54" fontSize="12.5" fill={picked ? "#CBC3B4" : inkSoft}>
-        {elsewhere.length > 0 ? `needs ${elsewhere.join(", ")}` : rung.gaits.join(", ")}
+      <text x="9" y="54" fontSize="12.5" fill={picked ? boneSoft : inkSoft}>
+        {elsewhere.length > 0
+          ? `needs ${elsewhere.map((n) => n.replace("@", " ")).join(", ")}`
+          : rung.gaits.join(", ")}
       </text>
     </g>
   );

@@ -101,7 +101,7 @@ export function RungPage({
               <Box key={tag} sx={{ mb: 0.5 }}>
                 <b>{fault.name}</b>: {fault.likely}; {fault.remedy} →{" "}
                 {fault.go_to.map((to) => (
-                  <RungLink key={to} id={to} book={book} onPick={onPick} short />
+                  <RungLink key={to} id={to} book={book} onPick={onPick} />
                 ))}
               </Box>
             )
@@ -158,12 +158,7 @@ function Row({ name, children }: { name: string; children: ReactNode }) {
   );
 }
 
-function RungLink(props: {
-  id: string;
-  book: Schemas["CurriculumOut"];
-  onPick: (id: string) => void;
-  short?: boolean;
-}) {
+function RungLink(props: { id: string; book: Schemas["CurriculumOut"]; onPick: (id: string) => void }) {
   const [id = "", gait] = props.id.split("@");
   const name = props.book.rungs.find((r) => r.id === id)?.name ?? "";
   return (
@@ -171,7 +166,6 @@ function RungLink(props: {
       component="button"
       type="button"
       onClick={() => props.onPick(id)}
-      title={name}
       sx={{
         font: "inherit",
         background: "none",
@@ -186,7 +180,7 @@ function RungLink(props: {
         cursor: "pointer",
       }}
     >
-      {props.short ? id : `${id} ${name}${gait ? ` at the ${gait}` : ""}`}
+      {`${id} ${name}${gait ? ` at the ${gait}` : ""}`}
     </Box>
   );
 }

@@ -5,7 +5,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { CallStamp } from "../../parts/mark";
 import { useMe } from "../../parts/me";
-import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark } from "../../theme/tokens";
+import { ink, inkSoft, marigold, oxblood, paper, rule, sageDark, slab } from "../../theme/tokens";
 import { FindingForm, OverruleForm } from "./overrule-form";
 
 type Step = Schemas["StepStanding"];
@@ -159,7 +159,7 @@ function CallCard({
             p: 0,
             minHeight: 28,
             cursor: "pointer",
-            fontFamily: "Bitter Variable",
+            fontFamily: slab,
             fontWeight: 650,
             fontSize: "1.08rem",
             color: ink,

@@ -85,7 +85,7 @@ export function FindingForm({ horse, onClose }: { horse: string; onClose: () => 
 }
 
 const verdict = {
-  open: { word: "not told yet", colour: inkSoft },
+  open: { word: "not decided yet", colour: inkSoft },
   right: { word: "the trainer was right", colour: sageDark },
   wrong: { word: "the record was right", colour: oxblood },
 } as const;

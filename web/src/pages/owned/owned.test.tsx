@@ -61,7 +61,7 @@ test("horses down, the ladders that anyone was asked across, a dot a rung and a 
       .getAllByRole("img")
       .map((i) => i.getAttribute("aria-label"));
   expect(row("Juniper").getByRole("link", { name: "Juniper" }).getAttribute("href")).toBe("/horses/h1");
-  expect(dots("Juniper")).toEqual(["S1 Flexion: left in work, right owned", "S6 Poll: not begun"]);
+  expect(dots("Juniper")).toEqual(["Flexion: left in work, right owned", "Poll: not begun"]);
   // The fastest gait that was asked is the one that is told.
   expect(dots("Wren")[1]).toBe("S6 Poll at the jog: slipping");
   expect(row("Wren").getByText(/look at/i)).toBeDefined();

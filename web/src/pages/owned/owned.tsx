@@ -9,11 +9,14 @@ import { curriculum, overrules, owned } from "../../api/queries";
 import { CallStamp, HalfDots, statusWord } from "../../parts/mark";
 import { PageLoading, PageTrouble } from "../../parts/states";
 import { dayInFull } from "../../parts/words";
-import { ink, inkSoft, paper, rule } from "../../theme/tokens";
+import { ink, inkSoft, paper, rule, sans, slab } from "../../theme/tokens";
 
 type Horse = Schemas["OwnedBy"];
 type Status = Schemas["Status"];
 type Ladder = { letter: string; name: string; rungs: { id: string; name: string; steps: string[] }[] };
+
+/** Width of a column of dots, in pixels. */
+const DOT = 23;
 
 const onPaper = (
   <GlobalStyles
@@ -55,7 +58,7 @@ export function Owned() {
         </Button>
       </Box>
       <Typography sx={{ color: inkSoft, mb: 1.5 }}>
-        {dayInFull(data.date)}. A dot a rung at the fastest gait asked, left half left, right half right.
+        {dayInFull(data.date)}. One dot for each rung at its fastest gait: the left half is the left side.
         Full: owned. Bar: in work. Cross: slipping. Empty: not begun.
       </Typography>
       <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="Who owns what">
@@ -74,13 +77,18 @@ export function Owned() {
                     textAlign: "left",
                     borderBottom: `2px solid ${ink}`,
                     px: 0.75,
-                    fontFamily: "Bitter Variable",
+                    fontFamily: slab,
                     fontSize: "0.85rem",
                     verticalAlign: "bottom",
                     lineHeight: 1.15,
                   }}
                 >
-                  {l.letter} {l.name}
+                  {l.name}
+                  <Box sx={{ display: "flex", gap: "2px", mt: 0.5 }}>
+                    {l.rungs.map((r) => (
+                      <RungName key={r.id}>{r.name}</RungName>
+                    ))}
+                  </Box>
                 </Box>
               ))}
             </tr>
@@ -138,7 +146,7 @@ function Row({ horse, ladders }: { horse: Horse; ladders: Ladder[] }) {
           key={l.letter}
           sx={{ borderBottom: `1px solid ${rule}`, borderLeft: `1px solid ${rule}`, px: 0.75, py: 0.5 }}
         >
-          <Box sx={{ display: "flex", flexWrap: "wrap", gap: "2px" }}>
+          <Box sx={{ display: "flex", gap: "2px" }}>
             {l.rungs.map((rung) => (
               <Dot key={rung.id} rung={rung} horse={horse} />
             ))}
@@ -146,6 +154,27 @@ function Row({ horse, ladders }: { horse: Horse; ladders: Ladder[] }) {
         </Box>
       ))}
     </tr>
+  );
+}
+
+/** A rung's name over its column of dots, read from below. */
+function RungName({ children }: { children: string }) {
+  return (
+    <Box
+      component="span"
+      sx={{
+        width: DOT,
+        writingMode: "vertical-rl",
+        transform: "rotate(180deg)",
+        fontFamily: sans,
+        fontSize: "0.78rem",
+        fontWeight: 400,
+        lineHeight: `${DOT}px`,
+        whiteSpace: "nowrap",
+      }}
+    >
+      {children}
+    </Box>
   );
 }
 
@@ -157,19 +186,16 @@ function Dot({ rung, horse }: { rung: Ladder["rungs"][number]; horse: Horse }) {
   const gait = id?.includes("@") ? ` at the ${id.split("@")[1] ?? ""}` : "";
   const word = (status: Status) => statusWord(status).toLowerCase();
   const stands = left === right ? word(left) : `left ${word(left)}, right ${word(right)}`;
-  const words = `${rung.id} ${rung.name}${gait}: ${stands}`;
+  const words = `${rung.name}${gait}: ${stands}`;
   return (
     <Box
       component="span"
       role="img"
       aria-label={words}
       title={words}
-      sx={{ display: "grid", justifyItems: "center", width: 23 }}
+      sx={{ display: "grid", justifyItems: "center", width: DOT }}
     >
       <HalfDots left={left} right={right} size={17} />
-      <Box component="span" aria-hidden="true" sx={{ fontSize: "0.66rem", color: inkSoft, lineHeight: 1 }}>
-        {rung.id}
-      </Box>
     </Box>
   );
 }
@@ -185,8 +211,8 @@ function Judged({ overrules: list }: { overrules: Schemas["Overrules"] }) {
           key={p.person_id}
           sx={{ background: paper, border: `1px solid ${rule}`, px: 1.5, py: 0.75 }}
         >
-          <b>{p.person}</b> was right {p.right} of {p.right + p.wrong}
-          {p.open > 0 && `, ${p.open} not told yet`}
+          <b>{p.person}</b> was right in {p.right} of {p.right + p.wrong}
+          {p.open > 0 && `, ${p.open} not decided yet`}
         </Typography>
       ))}
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>

@@ -9,7 +9,7 @@ import { curriculumOf, horse, rideChanged, standing } from "../../api/queries";
 import { useMe } from "../../parts/me";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { sideName } from "../../parts/words";
-import { ink, inkSoft, oxblood, paper, rule } from "../../theme/tokens";
+import { ink, inkSoft, oxblood, paper, rule, white } from "../../theme/tokens";
 import { blankLine, filled, readLines, type Line } from "./lines";
 import { newId } from "../../parts/ids";
 
@@ -17,7 +17,7 @@ const input = {
   font: "inherit",
   minHeight: 44,
   border: `1.5px solid ${ink}`,
-  background: "#fff",
+  background: white,
   px: 1,
   width: "100%",
   minWidth: 0,
@@ -105,7 +105,8 @@ export function Afterwards() {
       <Box>
         <Typography variant="h1">{it.data.name}, ridden already</Typography>
         <Typography sx={{ color: inkSoft }}>
-          A line a set. Enter begins the next, Ctrl and Enter saves. Weight and seconds are of the usual rep.
+          One line for each set. Enter starts the next, Ctrl+Enter saves. Weight and seconds are those of a
+          typical rep.
         </Typography>
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "190px 1fr", gap: 2, maxWidth: 760 }}>
@@ -247,7 +248,7 @@ export function Afterwards() {
           Another set
         </Button>
         <Button component={Link} to={`/horses/${horseId}`}>
-          Leave it
+          Cancel
         </Button>
       </Box>
     </Box>

@@ -37,10 +37,10 @@ const line = (id: string) => {
 
 test("the ride waits until what must be answered is, and says for what", async () => {
   const { client, user, onMount } = open();
-  expect(screen.getByRole("status").textContent).toBe("The ride waits: why teeth.");
+  expect(screen.getByRole("status").textContent).toBe("Answer first: why teeth.");
   const mount = screen.getByRole<HTMLButtonElement>("button", { name: "Get on" });
   expect(mount.disabled).toBe(true);
-  await user.click(line("teeth").getByRole("button", { name: "Well" }));
+  await user.click(line("teeth").getByRole("button", { name: "OK" }));
   expect(put).toHaveBeenCalledWith({
     kind: "check",
     ride: "r1",
@@ -63,7 +63,7 @@ test("a check of each side is answered for each side", async () => {
   const stops = line("one-rein-stop");
   const [left, right] = stops.getAllByRole("button", { name: "Stops" });
   if (left) await user.click(left);
-  const [, notRight] = stops.getAllByRole("button", { name: "Not" });
+  const [, notRight] = stops.getAllByRole("button", { name: "Doesn't stop" });
   if (notRight) await user.click(notRight);
   expect(put.mock.calls.map(([item]) => item.body)).toEqual([
     { side: "left", answer: "well", words: "" },

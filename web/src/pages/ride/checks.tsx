@@ -9,7 +9,19 @@ import { put } from "../../offline/outbox";
 import { useMe } from "../../parts/me";
 import { sideName } from "../../parts/words";
 import { answered } from "./answered";
-import { bone, ink, inkSoft, marigold, oxblood, paper, rule, sageDark, sideColour } from "../../theme/tokens";
+import {
+  bone,
+  dustDark,
+  ink,
+  inkSoft,
+  marigold,
+  oxblood,
+  paper,
+  rule,
+  sageDark,
+  sideColour,
+  slab,
+} from "../../theme/tokens";
 
 type Check = Schemas["CheckOut"];
 type Side = Schemas["CheckIn"]["side"];
@@ -49,7 +61,7 @@ export function Checks(props: {
       }}
     >
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
-        <Box component="h1" sx={{ fontFamily: "Bitter Variable", fontSize: "1.7rem", m: 0, flex: 1 }}>
+        <Box component="h1" sx={{ fontFamily: slab, fontSize: "1.7rem", m: 0, flex: 1 }}>
           Before you get on {ride.horse_name}
         </Box>
         <Box component={Link} to="/" sx={{ color: ink, minHeight: 44 }}>
@@ -99,7 +111,7 @@ export function Checks(props: {
       >
         {waits.length > 0 && (
           <Box role="status" sx={{ color: oxblood, fontWeight: 650, mb: 1 }}>
-            The ride waits: {waits.map((c) => c.why.toLowerCase()).join("; ")}.
+            Answer first: {waits.map((c) => c.why.toLowerCase()).join("; ")}.
           </Box>
         )}
         <Box
@@ -117,7 +129,7 @@ export function Checks(props: {
             background: ink,
             color: bone,
             cursor: "pointer",
-            "&:disabled": { background: "#8A8377", cursor: "default" },
+            "&:disabled": { background: dustDark, cursor: "default" },
           }}
         >
           Get on
@@ -172,10 +184,10 @@ function Line(props: {
               </Box>
             )}
             <Press on={of(side) === "well"} good onClick={() => answer(side, "well")}>
-              {side === "both" ? "Well" : "Stops"}
+              {side === "both" ? "OK" : "Stops"}
             </Press>
             <Press on={of(side) === "not"} bad onClick={() => answer(side, "not")}>
-              Not
+              {side === "both" ? "Not OK" : "Doesn't stop"}
             </Press>
           </Box>
         ))}

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Unreachable, type Schemas } from "../../api/client";
 import { coachLine } from "../../api/queries";
 import { useOutbox } from "../../offline/outbox";
-import { faces, marigold, oxblood, type Face } from "../../theme/tokens";
+import { type Face, faces, marigold, oxblood, pine, slab, white } from "../../theme/tokens";
 
 type Advice = NonNullable<Schemas["CoachOut"]["advice"]>;
 
@@ -35,7 +35,7 @@ export function CoachBar(props: {
   const advice = said?.advice;
   const step = said?.step;
   const loud = advice === "stop-asking" || advice === "look-at-horse";
-  const ground = loud ? oxblood : advice === "quit-here" ? "#35503A" : look.panel;
+  const ground = loud ? oxblood : advice === "quit-here" ? pine : look.panel;
   return (
     <Box
       role="status"
@@ -48,7 +48,7 @@ export function CoachBar(props: {
         gap: 1.25,
         px: 1.25,
         background: ground,
-        color: loud || advice === "quit-here" ? "#fff" : look.text,
+        color: loud || advice === "quit-here" ? white : look.text,
         borderLeft: `8px solid ${advice === "air" || advice === "change-subject" ? marigold : ground}`,
       }}
     >
@@ -56,7 +56,7 @@ export function CoachBar(props: {
         <>
           <Box
             component="b"
-            sx={{ fontFamily: "Bitter Variable", fontSize: "1.2rem", whiteSpace: "nowrap", flex: "none" }}
+            sx={{ fontFamily: slab, fontSize: "1.2rem", whiteSpace: "nowrap", flex: "none" }}
           >
             {words[advice]}
           </Box>

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import type { Schemas } from "../../api/client";
 import type { Side } from "../../parts/words";
 import type { ReactNode } from "react";
-import { faces, gloveTarget, softness, type Face } from "../../theme/tokens";
+import { type Face, faces, gloveTarget, ink, softness } from "../../theme/tokens";
 import type { Rep } from "./session";
 
 const SHOWN = 12;
@@ -154,7 +154,7 @@ export function Dot(props: {
   const { rep } = props;
   const at = props.weights.findIndex((w) => w.weight === rep.weight);
   const colour = softness(1 - at / Math.max(1, props.weights.length - 1));
-  const outline = props.face ? faces[props.face].text : "#22201C";
+  const outline = props.face ? faces[props.face].text : ink;
   const label = labelOf(rep, props.weights);
   return (
     <Box

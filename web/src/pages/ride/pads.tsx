@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Side } from "../../parts/words";
 import { typing } from "../../parts/keys";
-import { faces, type Face } from "../../theme/tokens";
+import { type Face, faces, slab, white } from "../../theme/tokens";
 
 /** Shorter than this is a tap and not a hold: the rep counts, its time is not known. */
 const TAP_MS = 150;
@@ -113,7 +113,7 @@ function Pad(props: {
       onKeyUp={(e) => e.key === "Enter" && release("key Enter", true)}
       sx={{
         font: "inherit",
-        color: "#fff",
+        color: white,
         background: look[side],
         border: 0,
         cursor: "pointer",
@@ -122,13 +122,10 @@ function Pad(props: {
         WebkitUserSelect: "none",
         minHeight: 120,
         position: "relative",
-        boxShadow: held !== null ? "inset 0 0 0 10px rgba(255,255,255,0.9)" : "none",
+        boxShadow: held !== null ? `inset 0 0 0 10px ${white}` : "none",
       }}
     >
-      <Box
-        component="span"
-        sx={{ display: "block", fontFamily: "Bitter Variable", fontWeight: 700, fontSize: "1.7rem" }}
-      >
+      <Box component="span" sx={{ display: "block", fontFamily: slab, fontWeight: 700, fontSize: "1.7rem" }}>
         {padName[side]}
       </Box>
       <Box
@@ -141,7 +138,7 @@ function Pad(props: {
         component="span"
         sx={{
           display: { xs: "none", sm: "inline-block" },
-          border: "1.5px solid #fff",
+          border: `1.5px solid ${white}`,
           px: 1,
           fontWeight: 700,
         }}

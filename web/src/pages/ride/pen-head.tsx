@@ -1,5 +1,5 @@
 import Box from "@mui/material/Box";
-import { faces, type Face } from "../../theme/tokens";
+import { type Face, faces, slab } from "../../theme/tokens";
 import { Big } from "./tray";
 
 /** Who is ridden by whom, what is sent, and the way out. */
@@ -42,7 +42,7 @@ export function PenHead(props: {
           component="h1"
           sx={{
             m: 0,
-            fontFamily: "Bitter Variable",
+            fontFamily: slab,
             fontSize: "1.35rem",
             fontWeight: 700,
             lineHeight: 1.1,

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { sideName } from "../../parts/words";
-import { faces, gloveTarget, softness, type Face } from "../../theme/tokens";
+import { type Face, faces, gloveTarget, softness, white } from "../../theme/tokens";
 import type { Draft } from "./session";
 
 type Choice = { outcome: Schemas["Outcome"]; missing: Schemas["Part"] | null; label: string; key: string };
@@ -74,7 +74,7 @@ export function Tray(props: Props) {
           </Big>
         </Box>
         <Box sx={{ alignSelf: "center", lineHeight: 1.2, fontSize: "1rem" }}>
-          <Box component="b" sx={{ px: 0.75, py: 0.25, color: "#fff", background: look[draft.side] }}>
+          <Box component="b" sx={{ px: 0.75, py: 0.25, color: white, background: look[draft.side] }}>
             {sideName[draft.side]}
           </Box>
           {draft.of && " put right"}

@@ -7,7 +7,7 @@ import { useState } from "react";
 import { api, ask, Refused } from "../../api/client";
 import { aliases, curriculum } from "../../api/queries";
 import { FormTrouble } from "../../parts/states";
-import { ink, inkSoft } from "../../theme/tokens";
+import { ink, inkSoft, white } from "../../theme/tokens";
 
 /** The barn's own words for rungs. */
 export function Aliases() {
@@ -67,7 +67,7 @@ export function Aliases() {
             font: "inherit",
             minHeight: 40,
             border: `1.5px solid ${ink}`,
-            background: "#fff",
+            background: white,
             px: 1,
             maxWidth: 260,
           }}
@@ -79,7 +79,7 @@ export function Aliases() {
           ))}
         </Box>
         <Button type="submit" variant="outlined" disabled={keep.isPending}>
-          Keep
+          Add
         </Button>
       </Box>
       {!wrong && <FormTrouble error={keep.error} />}

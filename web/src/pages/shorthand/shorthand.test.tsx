@@ -51,13 +51,13 @@ function page() {
 
 test("a line is read as it is typed, and stored once it is understood", async () => {
   const { user, box } = page();
-  expect(screen.getByRole<HTMLButtonElement>("button", { name: "Store" }).disabled).toBe(true);
+  expect(screen.getByRole<HTMLButtonElement>("button", { name: "Save" }).disabled).toBe(true);
   await user.type(box, "Juniper: flex L 6/8 egg");
-  const store = await screen.findByRole("button", { name: "Store 1 rides, 1 sets" });
+  const store = await screen.findByRole("button", { name: "Save 1 ride, 1 set" });
   expect(stored()).toEqual([]);
   expect(screen.getByText("Flexion, left: 6 of 8, an egg")).toBeDefined();
   await user.click(store);
-  expect(await screen.findByText("Stored: 1 rides.")).toBeDefined();
+  expect(await screen.findByText("Saved: 1 ride.")).toBeDefined();
   expect(stored()).toEqual([
     expect.objectContaining({
       text: "Juniper: flex L 6/8 egg",
@@ -75,15 +75,15 @@ test("while a word is not understood nothing is stored; the nearest word is take
   await user.type(box, "Juniper: flxe L 6/8");
   const wrong = await screen.findByRole("list", { name: "Not understood" });
   expect(wrong.textContent).toContain('Line 1, column 10: "flxe" is no rung.');
-  expect(screen.getByRole<HTMLButtonElement>("button", { name: /^Store/ }).disabled).toBe(true);
-  await user.click(within(wrong).getByRole("button", { name: "Take “flex”" }));
+  expect(screen.getByRole<HTMLButtonElement>("button", { name: /^Save/ }).disabled).toBe(true);
+  await user.click(within(wrong).getByRole("button", { name: "Use “flex”" }));
   expect(box.value).toBe("Juniper: flex L 6/8");
 });
 
 test("what is refused stays on the page, with the reason", async () => {
   const { user, box } = page();
   await user.type(box, "Juniper: flex L 6/8");
-  await screen.findByRole("button", { name: /^Store 1/ });
+  await screen.findByRole("button", { name: /^Save 1/ });
   server.POST.mockImplementation((_: string, { body }: Sent) =>
     body.dry_run ? answer(read()) : refusal("A ride cannot be in the future"),
   );
@@ -95,14 +95,14 @@ test("what is refused stays on the page, with the reason", async () => {
 test("the same text sent twice goes under one id, and the next text under another", async () => {
   const { user, box } = page();
   await user.type(box, "Juniper: flex L 6/8");
-  await screen.findByRole("button", { name: /^Store 1/ });
+  await screen.findByRole("button", { name: /^Save 1/ });
   server.POST.mockImplementationOnce(() => Promise.reject(new TypeError("no network")));
-  await user.click(screen.getByRole("button", { name: /^Store 1/ }));
+  await user.click(screen.getByRole("button", { name: /^Save 1/ }));
   await screen.findByRole("alert");
-  await user.click(screen.getByRole("button", { name: /^Store 1/ }));
+  await user.click(screen.getByRole("button", { name: /^Save 1/ }));
   await waitFor(() => expect(box.value).toBe(""));
   await user.type(box, "Juniper: hip L 2/8");
-  await user.click(await screen.findByRole("button", { name: /^Store 1/ }));
+  await user.click(await screen.findByRole("button", { name: /^Save 1/ }));
   await waitFor(() => expect(stored()).toHaveLength(3));
   const [first, again, next] = stored().map((b) => b.id);
   expect(first).toBe(again);
@@ -112,12 +112,12 @@ test("the same text sent twice goes under one id, and the next text under anothe
 test("what is typed while the last text is being stored is not lost", async () => {
   const { user, box } = page();
   await user.type(box, "Juniper: flex L 6/8");
-  await screen.findByRole("button", { name: /^Store 1/ });
+  await screen.findByRole("button", { name: /^Save 1/ });
   let done: (value: unknown) => void = () => undefined;
   server.POST.mockImplementation((_: string, { body }: Sent) =>
     body.dry_run ? answer(read()) : new Promise((to) => (done = to)),
   );
-  await user.click(screen.getByRole("button", { name: /^Store 1/ }));
+  await user.click(screen.getByRole("button", { name: /^Save 1/ }));
   await user.type(box, " egg");
   done({ data: read({ stored: true }), response: { ok: true } });
   await waitFor(() =>

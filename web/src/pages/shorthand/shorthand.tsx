@@ -13,8 +13,8 @@ import { useMe } from "../../parts/me";
 import { OneOf } from "../../parts/one-of";
 import { OpenFile } from "../../parts/open-file";
 import { FormTrouble } from "../../parts/states";
-import { day } from "../../parts/words";
-import { ink, inkSoft, oxblood, paper, rule, sideColour } from "../../theme/tokens";
+import { day, many } from "../../parts/words";
+import { ink, inkSoft, oxblood, paper, rule, sideColour, slab, white } from "../../theme/tokens";
 import { Aliases } from "./aliases";
 import { Marked } from "./marked";
 import { replaced } from "./replaced";
@@ -62,7 +62,7 @@ export function Shorthand() {
   });
   const read = later.trim() === "" ? undefined : preview.data;
   const sets = read?.rides.reduce((n, r) => n + r.sets.length, 0) ?? 0;
-  const mayStore = !save.isPending && sets > 0 && read?.diagnostics.length === 0;
+  const maySave = !save.isPending && sets > 0 && read?.diagnostics.length === 0;
   const open = (file: File) => {
     setForm(file.name.endsWith(".csv") ? "csv" : "shorthand");
     void file.text().then(setText);
@@ -76,8 +76,7 @@ export function Shorthand() {
       <Box>
         <Typography variant="h1">Log in shorthand</Typography>
         <Typography sx={{ color: inkSoft }}>
-          A line a set or more, as you would scribble it. It is read as you type; nothing is stored while a
-          word is not understood.
+          Write rides as you would jot them down. Nothing is saved while a word is not understood.
         </Typography>
       </Box>
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", alignItems: "center" }}>
@@ -134,17 +133,17 @@ export function Shorthand() {
               minHeight: 200,
               p: 1.5,
               border: `1.5px solid ${ink}`,
-              background: "#fff",
+              background: white,
               resize: "vertical",
               width: "100%",
             }}
           />
           <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-            <Button variant="contained" size="large" onClick={() => save.mutate(text)} disabled={!mayStore}>
-              {sets > 0 ? `Store ${read?.rides.length ?? 0} rides, ${sets} sets` : "Store"}
+            <Button variant="contained" size="large" onClick={() => save.mutate(text)} disabled={!maySave}>
+              {sets > 0 ? `Save ${many(read?.rides.length ?? 0, "ride")}, ${many(sets, "set")}` : "Save"}
             </Button>
             {save.isSuccess && text === "" && (
-              <span role="status">Stored: {save.data.rides.length} rides.</span>
+              <span role="status">Saved: {many(save.data.rides.length, "ride")}.</span>
             )}
           </Box>
           <FormTrouble error={save.error ?? preview.error} />
@@ -190,7 +189,7 @@ function Troubles(props: {
           : {t.says}.
           {t.nearest && (
             <Button size="small" onClick={() => props.onTake(t.line, t.from, t.to, t.nearest ?? "")}>
-              Take “{t.nearest}”
+              Use “{t.nearest}”
             </Button>
           )}
         </Box>
@@ -202,7 +201,7 @@ function Troubles(props: {
 function ParsedRideOut({ ride: r }: { ride: Schemas["ParsedRideOut"] }) {
   return (
     <Panel tight>
-      <Box sx={{ fontFamily: "Bitter Variable", fontWeight: 650, fontSize: "1.1rem" }}>
+      <Box sx={{ fontFamily: slab, fontWeight: 650, fontSize: "1.1rem" }}>
         {r.horse_id ? (
           <Box component={Link} to={`/horses/${r.horse_id}`} sx={{ color: ink }}>
             {r.horse}

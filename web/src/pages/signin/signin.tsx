@@ -7,7 +7,7 @@ import { useState, type FormEvent } from "react";
 import { api, ask, Refused, type Schemas } from "../../api/client";
 import { setup } from "../../api/queries";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
-import { bone, denim, ink, paper, rust } from "../../theme/tokens";
+import { bone, boneSoft, denim, denimSoft, ink, paper, rust, rustSoft, slab } from "../../theme/tokens";
 
 /** The way in: with a password, as one of the demo's people, or as the first trainer of a new barn. */
 export function SignIn({ unreachable }: { unreachable: string | null }) {
@@ -36,14 +36,12 @@ export function SignIn({ unreachable }: { unreachable: string | null }) {
           gap: 3,
         }}
       >
-        <Typography sx={{ fontFamily: "Bitter Variable", fontWeight: 700, fontSize: "1.4rem" }}>
-          Cavesson
-        </Typography>
+        <Typography sx={{ fontFamily: slab, fontWeight: 700, fontSize: "1.4rem" }}>Cavesson</Typography>
         <Box>
           <Typography variant="h1" sx={{ fontSize: { xs: "1.9rem", md: "2.7rem" }, maxWidth: 480 }}>
             Left and right are two horses. Keep a book on both.
           </Typography>
-          <Typography sx={{ mt: 2, maxWidth: 440, color: "#DDD5C7", fontSize: "1.08rem" }}>
+          <Typography sx={{ mt: 2, maxWidth: 440, color: boneSoft, fontSize: "1.08rem" }}>
             Log each ask and each give. Read what is owned, what slips and what comes next, with the figures
             behind it.
           </Typography>
@@ -81,14 +79,14 @@ function Reins() {
       <path
         d="M0 84C70 84 120 20 206 18"
         fill="none"
-        stroke="#7FA3D6"
+        stroke={denimSoft}
         strokeWidth="7"
         strokeLinecap="round"
       />
       <path
         d="M420 84C350 84 300 20 214 18"
         fill="none"
-        stroke="#DD8A63"
+        stroke={rustSoft}
         strokeWidth="7"
         strokeLinecap="round"
       />

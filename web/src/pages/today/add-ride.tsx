@@ -57,7 +57,7 @@ export function AddRide({ date, onClose }: { date: string; onClose: () => void }
     <Dialog open onClose={onClose} aria-labelledby="add-title" fullWidth maxWidth="xs">
       <DialogContent>
         <Typography variant="h2" id="add-title" sx={{ mb: 2 }}>
-          Put a horse on today
+          Add a ride to today
         </Typography>
         <Box
           component="form"

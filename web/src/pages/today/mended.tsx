@@ -72,7 +72,7 @@ export function Mended({ of }: { of: ReturnType<typeof useMend> }) {
           <Button component={Link} to="/week" variant="outlined">
             Look at the week
           </Button>
-          <Button onClick={planner.forget}>Seen</Button>
+          <Button onClick={planner.forget}>Dismiss</Button>
         </Box>
       )}
     </Panel>

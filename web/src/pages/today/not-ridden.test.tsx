@@ -10,7 +10,7 @@ vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: s
 beforeEach(() => Object.values(server).forEach((call) => void call.mockReset()));
 afterEach(cleanup);
 
-test("why a ride was not ridden is one tap, and the day is told anew", async () => {
+test("why a ride was not ridden is one tap, and the day is loaded again", async () => {
   const { client, wrapper, user } = around();
   client.setQueryData(["today"], { rides: [] });
   const missed = aRideOfToday({ missed: "weather" });
@@ -108,7 +108,7 @@ test("a trainer's week is mended and published from Today; what moved is said", 
   expect(await screen.findByText(/and everyone sees it/)).toBeDefined();
   expect((server.POST.mock.lastCall?.[1] as { body: unknown }).body).toEqual({ version: 5 });
   expect(screen.queryByRole("button", { name: "Publish" })).toBeNull();
-  await user.click(screen.getByRole("button", { name: "Seen" }));
+  await user.click(screen.getByRole("button", { name: "Dismiss" }));
   expect(screen.queryByRole("status")).toBeNull();
 });
 

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import GlobalStyles from "@mui/material/GlobalStyles";
 import type { Schemas } from "../../api/client";
 import { clock, dayInFull, placeName } from "../../parts/words";
-import { ink } from "../../theme/tokens";
+import { ink, slab } from "../../theme/tokens";
 
 /** Printed, Today is a page a rider for the pocket, and nothing of the screen. */
 const onPaper = {
@@ -26,7 +26,7 @@ export function OnPaper({ today }: { today: Schemas["TodayOut"] }) {
       <Box className="on-paper" aria-hidden="true">
         {riders.map(([id, name]) => (
           <section key={id}>
-            <Box component="h1" sx={{ fontFamily: "Bitter Variable", fontSize: "18pt", m: 0, mb: "4mm" }}>
+            <Box component="h1" sx={{ fontFamily: slab, fontSize: "18pt", m: 0, mb: "4mm" }}>
               {name}, {dayInFull(today.date)}
             </Box>
             <Box
@@ -82,7 +82,7 @@ function PaperRow({ entry }: { entry: Schemas["TodayRide"] }) {
           <div key={c}>! {c}</div>
         ))}
         {entry.last_note && <div>From last time: {entry.last_note}</div>}
-        <div style={{ borderBottom: "1px dotted #000", height: "9mm" }} />
+        <div style={{ borderBottom: `1px dotted ${ink}`, height: "9mm" }} />
       </td>
     </tr>
   );

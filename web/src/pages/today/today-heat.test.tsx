@@ -31,11 +31,11 @@ function open(heat: Schemas["HeatOut"] | null, role?: Schemas["Role"]) {
 test("the air is typed in as the barn's thermometer shows it, and the answer stands at once", async () => {
   const user = open(null);
   await screen.findByText(/No temperature entered/);
-  await user.click(screen.getByRole("button", { name: "Enter" }));
+  await user.click(screen.getByRole("button", { name: "Enter the weather" }));
   await user.type(screen.getByLabelText("°F"), "95");
   await user.type(screen.getByLabelText("Humidity %"), "90");
   PUT.mockReturnValue(answer({ date: "2026-03-02", heat: hot }));
-  await user.click(screen.getByRole("button", { name: "Keep" }));
+  await user.click(screen.getByRole("button", { name: "Save" }));
   await screen.findByText("95 °F, 90% humidity: no hard work");
   expect(PUT.mock.calls[0]?.[1].body).toEqual({ degrees: 95, scale: "fahrenheit", humidity: 90 });
   expect(screen.queryByLabelText("°F")).toBeNull();
@@ -43,10 +43,10 @@ test("the air is typed in as the barn's thermometer shows it, and the answer sta
 
 test("what is refused is told at its field and stays there", async () => {
   const user = open(null);
-  await user.click(await screen.findByRole("button", { name: "Enter" }));
+  await user.click(await screen.findByRole("button", { name: "Enter the weather" }));
   await user.type(screen.getByLabelText("°F"), "hot");
   await user.type(screen.getByLabelText("Humidity %"), "120");
-  await user.click(screen.getByRole("button", { name: "Keep" }));
+  await user.click(screen.getByRole("button", { name: "Save" }));
   await screen.findByText("“hot” is not a number");
   expect(PUT).not.toHaveBeenCalled();
 
@@ -54,7 +54,7 @@ test("what is refused is told at its field and stays there", async () => {
   await user.type(screen.getByLabelText("°F"), "95");
   const detail = "120% is no relative humidity";
   PUT.mockReturnValue(refusal(detail, { errors: [{ field: "humidity", detail }] }));
-  await user.click(screen.getByRole("button", { name: "Keep" }));
+  await user.click(screen.getByRole("button", { name: "Save" }));
   await screen.findByText(detail);
   expect(screen.getByLabelText<HTMLInputElement>("Humidity %").value).toBe("120");
 });
@@ -62,5 +62,5 @@ test("what is refused is told at its field and stays there", async () => {
 test("an owner reads it only", async () => {
   open(hot, "owner");
   await screen.findByText(/no hard work/);
-  expect(screen.queryByRole("button", { name: "Enter" })).toBeNull();
+  expect(screen.queryByRole("button", { name: "Enter the weather" })).toBeNull();
 });

@@ -40,7 +40,7 @@ export function TodayHeat() {
       ) : (
         <Box sx={{ color: inkSoft }}>No temperature entered today.</Box>
       )}
-      {me.role !== "owner" && !typing && <Button onClick={() => setTyping(true)}>Enter</Button>}
+      {me.role !== "owner" && !typing && <Button onClick={() => setTyping(true)}>Enter the weather</Button>}
       {typing && (
         <Box
           component="form"
@@ -65,7 +65,7 @@ export function TodayHeat() {
             sx={{ width: 130 }}
           />
           <Button type="submit" variant="contained" disabled={!degrees || !humidity || save.isPending}>
-            Keep
+            Save
           </Button>
           <Button onClick={() => setTyping(false)}>Cancel</Button>
           {!refused?.problem.errors?.length && <FormTrouble error={save.error} />}

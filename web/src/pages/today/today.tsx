@@ -11,8 +11,8 @@ import { Panel } from "../../parts/panel";
 import { CallStamp, statusWord } from "../../parts/mark";
 import { useMe } from "../../parts/me";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
-import { clock, day, dayHeading, placeName } from "../../parts/words";
-import { denim, ink, inkSoft, marigold, oxblood, rule, rust, sageDark } from "../../theme/tokens";
+import { clock, day, dayHeading, many, placeName } from "../../parts/words";
+import { denim, ink, inkSoft, marigold, oxblood, rule, rust, sageDark, slab } from "../../theme/tokens";
 import { AddRide } from "./add-ride";
 import { Mended, useMend } from "./mended";
 import { Missed, Unanswered, WhyNot } from "./not-ridden";
@@ -42,7 +42,7 @@ export function Today() {
           <Box sx={{ flex: 1, minWidth: 220 }}>
             <Typography variant="h1">{dayHeading(data.date)}</Typography>
             <Typography sx={{ color: inkSoft }}>
-              {data.rides.length} on the string, {done} done
+              {many(data.rides.length, "ride")}, {done} done
             </Typography>
           </Box>
           <OneOf label="Whose rides" of={[[null, "Everyone"], ...riders]} picked={rider} onPick={setRider} />
@@ -52,7 +52,7 @@ export function Today() {
                 Log in shorthand
               </Button>
               <Button variant="outlined" onClick={() => setAdding(true)}>
-                Put a horse on today
+                Add a ride
               </Button>
             </>
           )}
@@ -81,9 +81,7 @@ export function Today() {
                 onMissed={() => void mending.mend()}
               />
             ))}
-            {shown.length === 0 && (
-              <Empty>No rides here yet. Put a horse on today, or open one from the horse list.</Empty>
-            )}
+            {shown.length === 0 && <Empty>No rides yet. Add one, or start one from the horse list.</Empty>}
           </Box>
           <Changes calls={data.calls} changes={data.changes} />
         </Box>
@@ -113,7 +111,7 @@ function Row({ entry, mayRide, onMissed }: { entry: TodayRide; mayRide: boolean;
     >
       <Typography
         sx={{
-          fontFamily: "Bitter Variable",
+          fontFamily: slab,
           fontSize: "1.25rem",
           fontWeight: 650,
           gridColumn: { xs: "1 / -1", sm: "auto" },
@@ -132,7 +130,7 @@ function Row({ entry, mayRide, onMissed }: { entry: TodayRide; mayRide: boolean;
             to={`/horses/${ride.horse_id}`}
             sx={{
               color: ink,
-              fontFamily: "Bitter Variable",
+              fontFamily: slab,
               fontWeight: 650,
               fontSize: "1.15rem",
               textDecorationThickness: "1px",
@@ -146,7 +144,7 @@ function Row({ entry, mayRide, onMissed }: { entry: TodayRide; mayRide: boolean;
           ) : (
             <>
               {entry.call && <CallStamp call={entry.call} />}
-              {entry.look_at && <Chip color={oxblood}>slipping: look at</Chip>}
+              {entry.slipping.length > 0 && <Chip color={oxblood}>{alsoSlipping(entry.slipping)}</Chip>}
             </>
           )}
           <Typography component="span" sx={{ color: inkSoft, fontSize: "0.95rem" }}>
@@ -220,6 +218,10 @@ function TakeOff({ ride }: { ride: Schemas["RideOut"] }) {
   );
 }
 
+/** What slips besides the main subject, short enough for a chip. */
+const alsoSlipping = ([first = "", ...more]: string[]) =>
+  `also slipping: ${first}${more.length > 0 ? ` and ${more.length} more` : ""}`;
+
 /** Loosen, main, quit: the ride in one line. */
 function RideLine({ line }: { line: Schemas["LineOut"] }) {
   const main = line.main;
@@ -227,7 +229,7 @@ function RideLine({ line }: { line: Schemas["LineOut"] }) {
     <Typography component="div" sx={{ my: 0.25 }}>
       {line.loosen.length > 0 && (
         <Box component="span" sx={{ color: inkSoft }}>
-          {line.loosen.map((s) => s.id.replace("@", " ")).join(", ")} <span aria-label="then">→</span>{" "}
+          Loosen: {line.loosen.map((s) => s.name).join(", ")} <span aria-label="then">→</span>{" "}
         </Box>
       )}
       {main ? (
@@ -267,7 +269,6 @@ function Chip({ color, children }: { color: string; children: string }) {
         color,
         fontWeight: 650,
         fontSize: "0.88rem",
-        whiteSpace: "nowrap",
       }}
     >
       {children}
@@ -282,7 +283,7 @@ function Changes({ calls, changes }: { calls: Schemas["CalledHorse"][]; changes:
         Since their last ride
       </Typography>
       {changes.length === 0 && calls.length === 0 && (
-        <Typography sx={{ color: inkSoft }}>No rung changed hands. Nothing slipped.</Typography>
+        <Typography sx={{ color: inkSoft }}>Nothing has changed.</Typography>
       )}
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 1.25 }}>
         {calls.map(({ horse_id, horse_name, call }) => (

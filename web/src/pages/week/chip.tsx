@@ -1,7 +1,7 @@
 import { memo } from "react";
 import type { Schemas } from "../../api/client";
 import { placeName } from "../../parts/words";
-import { ink, inkSoft, marigold, oxblood, paper, sageDark } from "../../theme/tokens";
+import { dust, ink, inkSoft, leatherSoft, marigold, oxblood, paper, sageDark } from "../../theme/tokens";
 import { known } from "./known";
 import { keyOf, type Ride, type Week } from "./use-week";
 
@@ -16,7 +16,7 @@ const edge: Record<Schemas["Motive"], string> = {
   slipping: oxblood,
   next: ink,
   "under-way": sageDark,
-  keep: "#A89B83",
+  keep: dust,
   out: marigold,
 };
 
@@ -62,7 +62,7 @@ export const Chip = memo(function Chip(props: {
         borderLeftColor: work?.motive ? edge[work.motive] : inkSoft,
         background: ride.ridden
           ? "transparent"
-          : `color-mix(in srgb, #D9B98A ${Math.round(weight * 62)}%, ${paper})`,
+          : `color-mix(in srgb, ${leatherSoft} ${Math.round(weight * 62)}%, ${paper})`,
       }}
     >
       <span className="when">

@@ -1,4 +1,4 @@
-import { ink, inkSoft, marigold, paper, rule } from "../../theme/tokens";
+import { ink, inkSoft, marigold, marigoldDark, paper, rule, slab } from "../../theme/tokens";
 
 const line = `1px solid ${rule}`;
 
@@ -21,9 +21,9 @@ export const gridStyle = {
 
   ".day": { px: 0.75, py: 0.5, borderLeft: line, minHeight: 52 },
   ".day.over": { color: inkSoft },
-  ".day > b": { fontFamily: "Bitter Variable", fontWeight: 650 },
+  ".day > b": { fontFamily: slab, fontWeight: 650 },
   ".day.today > b": { borderBottom: `4px solid ${marigold}` },
-  ".hot": { display: "block", fontSize: "0.82rem", fontWeight: 600, color: "#7A4E00" },
+  ".hot": { display: "block", fontSize: "0.82rem", fontWeight: 600, color: marigoldDark },
 
   ".lane": { borderTop: line, py: 0.75, pr: 1, fontWeight: 650, lineHeight: 1.15 },
   ".lane > span": { display: "block", fontWeight: 400, color: inkSoft, fontSize: "0.84rem" },

@@ -94,9 +94,7 @@ function Appointments({ week }: { week: Week }) {
                   title={`${a.title}, ${hours}: ${who.join(", ")}`}
                 >
                   <b>{a.title}</b> {hours}
-                  <span className="cut who">
-                    {who.length > 2 ? `${who.length} of the string` : who.join(", ")}
-                  </span>
+                  <span className="cut who">{who.length > 2 ? `${who.length} horses` : who.join(", ")}</span>
                 </div>
               );
             })}

@@ -2,8 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
-import { ink, inkSoft, marigold, paper, rule, sageDark } from "../../theme/tokens";
-import { weekOn } from "./moves";
+import { ink, inkSoft, marigold, marigoldDark, paper, rule, sageDark } from "../../theme/tokens";
 import type { Week } from "./use-week";
 
 const monthDay = new Intl.DateTimeFormat("en-US", { month: "long", day: "numeric", timeZone: "UTC" });
@@ -23,11 +22,11 @@ export function Title({
   return (
     <Box sx={{ flex: "1 0 100%", display: "flex", alignItems: "center", gap: 2, flexWrap: "wrap" }}>
       <Box sx={{ display: "flex", alignItems: "center" }}>
-        <Step name="The week before" to={weekOn(week.start, -1)}>
+        <Step name="The week before" to={week.previous}>
           ‹
         </Step>
         <Typography variant="h1">Week of {monthDay.format(new Date(`${week.start}T00:00:00Z`))}</Typography>
-        <Step name="The week after" to={weekOn(week.start, 1)}>
+        <Step name="The week after" to={week.next}>
           ›
         </Step>
       </Box>
@@ -69,7 +68,7 @@ function Step({ name, to, children }: { name: string; to: string; children: Reac
 /** How far the plan is, and who sees it. */
 function Stamp({ state }: { state: "empty" | "draft" | "published" }) {
   const told = { empty: "Not planned", draft: "Draft: only you see it", published: "Published" }[state];
-  const colour = state === "published" ? sageDark : state === "draft" ? "#7A4E00" : inkSoft;
+  const colour = state === "published" ? sageDark : state === "draft" ? marigoldDark : inkSoft;
   return (
     <Box component="span" sx={{ border: `1.5px solid ${colour}`, color: colour, px: 0.75, fontWeight: 650 }}>
       {told}

@@ -58,7 +58,7 @@ export function Notices(props: {
               ))}
             </Box>
           </details>
-          <Button onClick={props.onSeen}>Seen</Button>
+          <Button onClick={props.onSeen}>Dismiss</Button>
         </Line>
       )}
     </>

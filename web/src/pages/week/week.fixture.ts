@@ -39,9 +39,14 @@ const horse = (id: string, name: string): Week["horses"][number] => ({
 /** A week of two horses and two riders, with what is said of it. */
 export const aWeek = (more: Partial<Week> = {}): Week => ({
   start: "2026-03-02",
+  previous: "2026-02-23",
+  next: "2026-03-09",
   today: null,
   first_open: 1,
-  slot_minutes: 15,
+  starts: Array.from(
+    { length: 96 },
+    (_, n) => `${String(Math.floor(n / 4)).padStart(2, "0")}:${String((n % 4) * 15).padStart(2, "0")}`,
+  ),
   state: "draft",
   version: 3,
   riders: [

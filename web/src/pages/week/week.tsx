@@ -14,7 +14,6 @@ import { Detail } from "./detail";
 import { Grid } from "./grid";
 import { Planning, Title } from "./head";
 import { HoursForm } from "./hours-form";
-import { weekOn } from "./moves";
 import { Notices } from "./notices";
 import { onTheWall } from "./on-the-wall";
 import type { Lane } from "./spots";
@@ -45,8 +44,8 @@ export function Week() {
   useKeys({
     u: () => mayChange && edit.undo(),
     Escape: hands.letGo,
-    "<": () => week && navigate(`/week/${weekOn(week.start, -1)}`),
-    ">": () => week && navigate(`/week/${weekOn(week.start, 1)}`),
+    "<": () => week && navigate(`/week/${week.previous}`),
+    ">": () => week && navigate(`/week/${week.next}`),
   });
 
   if (query.error && !week)
