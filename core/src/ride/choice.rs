@@ -6,11 +6,9 @@ use chrono::{Days, NaiveDate};
 
 use crate::{
     advice::{ANTICIPATES, AskContext, Standing, Status},
-    curriculum::{Course, StepIx},
+    curriculum::{Course, StepIx, SubjectKind},
 };
 
-/// The ladder of the bits: a new one is begun when tack is chosen, not as the subject of a ride.
-const BITS: char = 'B';
 /// How many rungs a horse is in at a time before another is begun (common practice, no published source).
 const AT_A_TIME: usize = 3;
 /// Days running for which a subject that does not come yet is ridden again (common practice, no published source).
@@ -109,7 +107,8 @@ pub fn choices(standing: &Standing<'_, '_>, habits: &Habits) -> Vec<(StepIx, Rea
     out.extend(with(Status::Slipping).map(|ix| (ix, Reason::Slipping)));
     let mut under_way: Vec<StepIx> = with(Status::Learning).filter(|&ix| standing.is_open(ix)).collect();
     under_way.sort_by_key(|&ix| last(standing, ix));
-    let is_bit = |ix: StepIx| standing.course().step(ix).rung.starts_with(BITS);
+    // A new bit is begun when tack is chosen, not as the subject of a ride.
+    let is_bit = |ix: StepIx| standing.course().step(ix).work.subject == SubjectKind::Bit;
     let mut untried: Vec<StepIx> = with(Status::Untried).filter(|&ix| standing.is_open(ix) && !is_bit(ix)).collect();
     untried.sort_by_key(|&ix| standing.course().step(ix).gait);
     let begin = under_way.len() < AT_A_TIME && !begun_lately(standing, &under_way);

@@ -3,7 +3,8 @@
 use cavesson_core::{
     advice::{Advisor, Posture},
     belief::{ModelSettings, Work},
-    curriculum::{Course, Curriculum, Side},
+    curriculum::{Course, Curriculum, Gait, Side, Sides, Step, SubjectKind},
+    response::Standard,
     ride::{Habits, Main, Split, outline},
 };
 use proptest::prelude::*;
@@ -31,6 +32,24 @@ fn an_unridden_horse_begins_at_the_foot_of_the_ladder() {
     assert_eq!(course.step(main.step).id, "G7@walk");
     assert_eq!(main.split, Some(Split { left: 50, right: 50 }));
     assert!(main.why.contains("begin it"), "{}", main.why);
+}
+
+/// What a rung is about decides, and not its letter: a barn may teach bits on a ladder of its own.
+#[test]
+fn a_new_bit_is_never_begun_as_the_subject_of_a_ride() {
+    let step = |id, subject| {
+        let mut step = Step::plain(id, Gait::Stand, Sides::Both, Standard::default());
+        step.work.subject = subject;
+        (step, vec![])
+    };
+    let main = |steps| {
+        let course = Course::new(steps).unwrap();
+        let plan = outline(&after(&course, &[]).standing(date(0)), &Habits::default());
+        plan.main.map(|m| course.step(m.step).id.clone())
+    };
+    let own_bit = || step("X1", SubjectKind::Bit);
+    assert_eq!(main(vec![own_bit()]), None);
+    assert_eq!(main(vec![own_bit(), step("B1", SubjectKind::Softness)]).as_deref(), Some("B1"));
 }
 
 #[test]

@@ -1,4 +1,4 @@
-//! The log in shorthand: a line a set or more, in the trainer's own scribble.
+//! The log in shorthand: one line for each set, in the trainer's own short words.
 //!
 //! `flex L 6/8 egg 1.5s, R 4/8 orange head-up · jog stop 5/7 lemon`
 //!

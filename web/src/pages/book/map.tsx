@@ -104,6 +104,9 @@ export function LadderMap({
   );
 }
 
+/** A text as long as fits into a box of the map. */
+const cut = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
+
 function Node({
   rung,
   at,
@@ -121,7 +124,7 @@ function Node({
 }) {
   const out = !rung.taught;
   const names = elsewhere.map((n) => `${n} ${all.find((r) => r.id === needOf(n))?.name ?? ""}`).join(", ");
-  const text = rung.name.length > 24 ? `${rung.name.slice(0, 23)}…` : rung.name;
+  const needed = elsewhere.map((n) => all.find((r) => r.id === needOf(n))?.name ?? n);
   return (
     <g
       role="button"
@@ -151,12 +154,10 @@ function Node({
         {out ? (rung.passed ? " · passed by" : " · left out") : ""}
       </text>
       <text x="9" y="38" fontSize="14.5" fontWeight="650" fill={picked ? bone : out ? inkSoft : ink}>
-        {text}
+        {cut(rung.name, 24)}
       </text>
       <text x="9" y="54" fontSize="12.5" fill={picked ? boneSoft : inkSoft}>
-        {elsewhere.length > 0
-          ? `needs ${elsewhere.map((n) => n.replace("@", " ")).join(", ")}`
-          : rung.gaits.join(", ")}
+        {elsewhere.length > 0 ? cut(`needs ${needed.join(", ")}`, 32) : rung.gaits.join(", ")}
       </text>
     </g>
   );

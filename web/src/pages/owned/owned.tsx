@@ -65,7 +65,12 @@ export function Owned() {
         <Box component="table" sx={{ borderCollapse: "collapse", minWidth: 760, width: "100%" }}>
           <thead>
             <tr>
-              <Box component="th" scope="col" sx={{ textAlign: "left", borderBottom: `2px solid ${ink}` }}>
+              <Box
+                component="th"
+                scope="col"
+                rowSpan={2}
+                sx={{ textAlign: "left", verticalAlign: "bottom", borderBottom: `2px solid ${ink}` }}
+              >
                 Horse
               </Box>
               {ladders.map((l) => (
@@ -75,16 +80,25 @@ export function Owned() {
                   key={l.letter}
                   sx={{
                     textAlign: "left",
-                    borderBottom: `2px solid ${ink}`,
+                    verticalAlign: "top",
                     px: 0.75,
                     fontFamily: slab,
                     fontSize: "0.85rem",
-                    verticalAlign: "bottom",
                     lineHeight: 1.15,
                   }}
                 >
                   {l.name}
-                  <Box sx={{ display: "flex", gap: "2px", mt: 0.5 }}>
+                </Box>
+              ))}
+            </tr>
+            <tr aria-hidden="true">
+              {ladders.map((l) => (
+                <Box
+                  component="td"
+                  key={l.letter}
+                  sx={{ verticalAlign: "bottom", borderBottom: `2px solid ${ink}`, px: 0.75, pt: 0.75 }}
+                >
+                  <Box sx={{ display: "flex", gap: "2px", alignItems: "start" }}>
                     {l.rungs.map((r) => (
                       <RungName key={r.id}>{r.name}</RungName>
                     ))}

@@ -15,12 +15,13 @@ export function Aliases() {
   const own = useQuery(aliases);
   const book = useQuery(curriculum);
   const [word, setWord] = useState("");
-  const [rung, setRung] = useState("S1");
+  const [picked, setPicked] = useState("");
+  const rung = picked || (book.data?.rungs[0]?.id ?? "");
   const keep = useMutation({
     mutationFn: (body: { word: string; rung: string | null }) => ask(api.PUT("/api/aliases", { body })),
     onSuccess: (now) => {
       client.setQueryData(aliases.queryKey, now);
-      void client.invalidateQueries({ queryKey: ["scribble"] });
+      void client.invalidateQueries({ queryKey: ["shorthand"] });
       setWord("");
     },
   });
@@ -62,7 +63,7 @@ export function Aliases() {
           component="select"
           aria-label="Its rung"
           value={rung}
-          onChange={(e) => setRung((e.target as HTMLSelectElement).value)}
+          onChange={(e) => setPicked((e.target as HTMLSelectElement).value)}
           sx={{
             font: "inherit",
             minHeight: 40,

@@ -25,7 +25,7 @@ type Form = Schemas["Form"];
 const EXAMPLE = `Juniper: flex L 6/8 egg 1.5s, R 4/8 orange head-up · jog stop 5/7 lemon · licks "left first"
 Biscuit 2026-01-05: R2 walk L 3 laps soft`;
 
-/** Rides from the tack room: the trainer's scribble or a sheet of rows, read as it is typed, stored all or nothing. */
+/** Rides from the tack room: the trainer's shorthand or a sheet of rows, read as it is typed, stored all or nothing. */
 export function Shorthand() {
   const me = useMe();
   const client = useQueryClient();
@@ -46,7 +46,7 @@ export function Shorthand() {
     dry_run: dry,
   });
   const preview = useQuery({
-    queryKey: ["scribble", form, later, date, horse],
+    queryKey: ["shorthand", form, later, date, horse],
     queryFn: () => ask(api.POST("/api/shorthand", { body: body(true, later) })),
     enabled: later.trim() !== "",
     placeholderData: keepPreviousData,
@@ -117,7 +117,7 @@ export function Shorthand() {
           <Box
             component="textarea"
             aria-label="The text"
-            aria-describedby="scribble-says"
+            aria-describedby="shorthand-says"
             autoFocus
             spellCheck={false}
             value={text}
@@ -149,7 +149,7 @@ export function Shorthand() {
           <FormTrouble error={save.error ?? preview.error} />
           {read && <Marked text={later} read={read} />}
         </Box>
-        <Box id="scribble-says" sx={{ display: "grid", gap: 1.5 }}>
+        <Box id="shorthand-says" sx={{ display: "grid", gap: 1.5 }}>
           <Troubles
             read={read}
             onTake={(line, from, to, word) => setText(replaced(text, line, from, to, word))}

@@ -40,7 +40,11 @@ export function TodayHeat() {
       ) : (
         <Box sx={{ color: inkSoft }}>No temperature entered today.</Box>
       )}
-      {me.role !== "owner" && !typing && <Button onClick={() => setTyping(true)}>Enter the weather</Button>}
+      {me.role !== "owner" && !typing && (
+        <Button onClick={() => setTyping(true)} sx={{ px: 0.75 }}>
+          Enter the weather
+        </Button>
+      )}
       {typing && (
         <Box
           component="form"
