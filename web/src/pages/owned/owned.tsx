@@ -98,7 +98,7 @@ export function Owned() {
                   key={l.letter}
                   sx={{ verticalAlign: "bottom", borderBottom: `2px solid ${ink}`, px: 0.75, pt: 0.75 }}
                 >
-                  <Box sx={{ display: "flex", gap: "2px", alignItems: "start" }}>
+                  <Box sx={{ display: "flex", gap: "2px", alignItems: "end" }}>
                     {l.rungs.map((r) => (
                       <RungName key={r.id}>{r.name}</RungName>
                     ))}
