@@ -100,7 +100,7 @@ test("an overrule is written, steers the call, and shows up later with who was r
   await expect(card(page, "G7@walk")).toContainText(
     /Overruled on .*: advance, against hold/,
   );
-  const written = page.getByRole("region", { name: "Written down" });
+  const written = page.getByRole("region", { name: "Overrules and findings" });
   await expect(written).toContainText(
     "Mara Quill called advance on one-rein stop at the walk against hold",
   );
@@ -154,7 +154,7 @@ test("a pattern of pain stops the training calls until someone writes down what 
   await expect(alarm).toBeHidden();
   await expect(page.locator("[data-call]").first()).toBeVisible();
   await expect(
-    page.getByRole("region", { name: "Written down" }),
+    page.getByRole("region", { name: "Overrules and findings" }),
   ).toContainText("Bruised sole");
 });
 

@@ -62,11 +62,11 @@ test("a wrongly logged rep is put right and the trail says who and what", async 
   await page.getByLabel("Weight").click();
   await page.getByRole("option", { name: "egg" }).click();
   await page.getByLabel(/Seconds/).fill("-3");
-  await page.getByRole("button", { name: "Put right" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("is not a time from ask to give")).toBeVisible();
   await page.getByLabel(/Seconds/).fill("1.1");
-  await page.getByRole("button", { name: "Put right" }).click();
-  const trail = page.getByRole("region", { name: "Put right" });
+  await page.getByRole("button", { name: "Save" }).click();
+  const trail = page.getByRole("region", { name: "Corrections" });
   await expect(trail).toContainText("Mara Quill");
   await expect(trail).toContainText("no answer at a tug");
   await expect(trail).toContainText("no answer at an egg, 1.1 s");

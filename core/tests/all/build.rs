@@ -94,7 +94,7 @@ fn a_green_horse_is_ridden_by_those_it_knows_and_a_trainer() {
     assert_eq!(green.week.works[0].riders, [(0, 3), (1, 0), (2, 2)]);
     assert_eq!(grown.week.works[0].riders, [(0, 3), (1, 0), (2, 2), (3, 4)]);
     assert!(green.works[0].1.riders.contains("usual usually rides it (free)"));
-    assert!(green.works[0].1.riders.contains("Green") && !grown.works[0].1.riders.contains("Green"));
+    assert!(green.works[0].1.riders.contains("Young") && !grown.works[0].1.riders.contains("Young"));
 }
 
 /// A ladder of a barn's own: its rungs are treated by what they say of themselves, as those that ship are.

@@ -7,7 +7,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { forecast } from "../../api/queries";
 import { useMe } from "../../parts/me";
-import { day, percent } from "../../parts/words";
+import { day, many, percent } from "../../parts/words";
 import { ink, inkSoft, marigold, paper, rule, sage } from "../../theme/tokens";
 
 const shift = (date: string, days: number) =>
@@ -39,7 +39,7 @@ export function AheadPanel({ horse, onPick }: { horse: string; onPick: (step: st
       {error && <Typography role="alert">{error.message}</Typography>}
       {data && (
         <Typography sx={{ mb: 1 }}>
-          It owns {data.owned} steps today; by {day(data.by)} likely <b>{data.likely} more</b>.
+          It owns {many(data.owned, "step")} today; by {day(data.by)} likely <b>{data.likely} more</b>.
         </Typography>
       )}
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0, borderTop: `2px solid ${ink}` }}>

@@ -42,7 +42,7 @@ test("a rep opens as it was logged, and is sent with the version it was made fro
   expect(seconds().value).toBe("1.4");
   await user.clear(seconds());
   await user.type(seconds(), "0,9");
-  await user.click(screen.getByRole("button", { name: "Put right" }));
+  await user.click(screen.getByRole("button", { name: "Save" }));
   expect(sent()).toEqual({
     version: 3,
     outcome: "tried",
@@ -60,7 +60,7 @@ test("a time that is no number is told at its field, and the time that was measu
   const { user, close, seconds } = opened();
   await user.clear(seconds());
   await user.type(seconds(), "about one");
-  await user.click(screen.getByRole("button", { name: "Put right" }));
+  await user.click(screen.getByRole("button", { name: "Save" }));
   expect(await screen.findByText("“about one” is not a number")).toBeDefined();
   expect(server.PATCH).not.toHaveBeenCalled();
   expect(seconds().value).toBe("about one");
@@ -79,7 +79,7 @@ test("a rep that someone else changed meanwhile is shown as it is now", async ()
     refusal("Someone changed this rep meanwhile", { type: "/problems/changed-meanwhile", status: 409 }),
   );
   const { client, user, close } = opened();
-  await user.click(screen.getByRole("button", { name: "Put right" }));
+  await user.click(screen.getByRole("button", { name: "Save" }));
   expect((await screen.findByRole("alert")).textContent).toContain("Someone changed this rep meanwhile");
   expect(close).not.toHaveBeenCalled();
   await user.click(screen.getByRole("button", { name: "Show it as it is now" }));

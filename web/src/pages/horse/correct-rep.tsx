@@ -112,7 +112,7 @@ export function CorrectRep({ horse, rep, rung, book, onClose }: Props) {
           )}
           <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
             <Button type="submit" variant="contained" disabled={correct.isPending}>
-              Put right
+              Save
             </Button>
             <Button
               variant="outlined"

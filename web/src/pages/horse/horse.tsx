@@ -17,7 +17,7 @@ import { Ladders } from "./ladders";
 import { Rides } from "./rides";
 import { Saddle } from "./saddle";
 import { TracePanel } from "./trace";
-import { WrittenDown } from "./overrule-form";
+import { OverrulesAndFindings } from "./overrule-form";
 import { newId } from "../../parts/ids";
 
 /** One horse: what to do and why, what it owns left and right, how that came about, and its rides. */
@@ -106,7 +106,7 @@ function HorsePage({ id }: { id: string }) {
         <Box sx={{ display: "grid", gap: 3, minWidth: 0 }}>
           <Faults faults={now.data.faults} />
           <Gear horse={id} />
-          <WrittenDown horse={id} standing={now.data} />
+          <OverrulesAndFindings horse={id} standing={now.data} />
         </Box>
       </Box>
       <Rides horse={id} book={book.data} mayCorrect={me.role !== "owner"} />

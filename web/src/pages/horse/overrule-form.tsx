@@ -91,14 +91,14 @@ const verdict = {
 } as const;
 
 /** Overrules with what came of them, and what was found. */
-export function WrittenDown({ horse, standing }: { horse: string; standing: Schemas["StandingOut"] }) {
+export function OverrulesAndFindings({ horse, standing }: { horse: string; standing: Schemas["StandingOut"] }) {
   const found = useQuery(findings(horse));
   const list = found.data?.items ?? [];
   if (standing.overrules.length === 0 && list.length === 0) return null;
   return (
-    <Box component="section" aria-labelledby="written">
-      <Typography variant="h2" id="written" sx={{ mb: 1 }}>
-        Written down
+    <Box component="section" aria-labelledby="overrules">
+      <Typography variant="h2" id="overrules" sx={{ mb: 1 }}>
+        Overrules and findings
       </Typography>
       <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0, borderTop: `2px solid ${ink}` }}>
         {standing.overrules.map((o) => (

@@ -112,7 +112,7 @@ export function Rides({
       </Box>
       <Box component="section" aria-labelledby="trail">
         <Typography variant="h2" id="trail" sx={{ mb: 0.5 }}>
-          Put right
+          Corrections
         </Typography>
         {trail.data?.items.length === 0 && (
           <Typography sx={{ color: inkSoft }}>
