@@ -91,7 +91,13 @@ const verdict = {
 } as const;
 
 /** Overrules with what came of them, and what was found. */
-export function OverrulesAndFindings({ horse, standing }: { horse: string; standing: Schemas["StandingOut"] }) {
+export function OverrulesAndFindings({
+  horse,
+  standing,
+}: {
+  horse: string;
+  standing: Schemas["StandingOut"];
+}) {
   const found = useQuery(findings(horse));
   const list = found.data?.items ?? [];
   if (standing.overrules.length === 0 && list.length === 0) return null;
