@@ -9,12 +9,12 @@ use serde::{Deserialize, Serialize};
 use super::{Choice, Course, Fault, Ladder, Need, Rung, School, Sign, WorkNeeds};
 use crate::response::Standard;
 
-/// A problem found in curriculum data, with the place it stands.
+/// A problem found in curriculum data, and where it was found.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
-#[error("{place}: {problem}")]
+#[error("{found_in}: {problem}")]
 pub struct CurriculumError {
     /// File or rung.
-    pub place: String,
+    pub found_in: String,
     /// What is wrong, in plain words.
     pub problem: String,
 }
@@ -309,6 +309,6 @@ impl Curriculum {
     }
 }
 
-pub(super) fn error(place: &str, problem: String) -> CurriculumError {
-    CurriculumError { place: place.to_owned(), problem }
+pub(super) fn error(found_in: &str, problem: String) -> CurriculumError {
+    CurriculumError { found_in: found_in.to_owned(), problem }
 }

@@ -1,7 +1,10 @@
 use serde::{Deserialize, Serialize};
 
 use super::{Gait, Sides, WorkNeeds};
-use crate::{response::Standard, words::words};
+use crate::{
+    response::Standard,
+    words::{UnknownWord, words},
+};
 
 /// A ladder: rungs of one subject, in teaching order.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -66,26 +69,28 @@ words! {
 /// A rung that must be owned first, at its slowest gait or at a named one (`S6` or `S6@jog` in the data).
 ///
 /// ```
-/// use cavesson_core::curriculum::Need;
-/// let need = Need::from("S6@jog".to_owned());
-/// assert_eq!((need.rung.as_str(), need.gait.as_deref()), ("S6", Some("jog")));
+/// use cavesson_core::curriculum::{Gait, Need};
+/// let need: Need = "S6@jog".to_owned().try_into()?;
+/// assert_eq!((need.rung.as_str(), need.gait), ("S6", Some(Gait::Jog)));
 /// assert_eq!(String::from(need), "S6@jog");
+/// # Ok::<(), cavesson_core::UnknownWord>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(from = "String", into = "String")]
+#[serde(try_from = "String", into = "String")]
 pub struct Need {
     /// The rung's id.
     pub rung: String,
     /// The gait, where it is not the rung's slowest.
-    pub gait: Option<String>,
+    pub gait: Option<Gait>,
 }
 
-impl From<String> for Need {
-    fn from(text: String) -> Self {
-        match text.split_once('@') {
-            Some((rung, gait)) => Need { rung: rung.to_owned(), gait: Some(gait.to_owned()) },
+impl TryFrom<String> for Need {
+    type Error = UnknownWord;
+    fn try_from(text: String) -> Result<Self, UnknownWord> {
+        Ok(match text.split_once('@') {
+            Some((rung, gait)) => Need { rung: rung.to_owned(), gait: Some(gait.parse()?) },
             None => Need { rung: text, gait: None },
-        }
+        })
     }
 }
 

@@ -1,7 +1,7 @@
 //! The curriculum that ships, what its reader refuses, and what a barn may make of it.
 
 use cavesson_core::{
-    curriculum::{Change, Course, Curriculum, DatedChange, Gait, Ladder, Measure, Rung, Sides, WorkNeeds},
+    curriculum::{Change, Course, Curriculum, DatedChange, Gait, Ladder, Measure, Need, Rung, Sides, WorkNeeds},
     response::{Share, Standard, Weight},
 };
 use chrono::NaiveDate;
@@ -149,7 +149,7 @@ fn a_school_changes_what_is_needed_and_what_is_taught() {
 fn own_rung(id: &str, needs: &[&str]) -> Change {
     let mut rung = Curriculum::standard().rung("T1").unwrap().clone();
     rung.id = id.into();
-    rung.needs = needs.iter().map(|n| (*n).to_owned().into()).collect();
+    rung.needs = needs.iter().map(|n| Need::try_from((*n).to_owned()).unwrap()).collect();
     Change::Rung { rung: Box::new(rung) }
 }
 

@@ -3,16 +3,13 @@
 use cavesson_core::{
     belief::Count,
     curriculum::{Gait, Hands, Place, Side},
-    response::Rep,
+    response::{Outcome, Rep, Weight},
 };
 use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{
-    Result, Scope, StoreError,
-    log::rep::{from_row, known},
-};
+use crate::{Result, Scope, StoreError, log::rep::from_row};
 
 /// A rep as evidence: when, what, which side, where, in whose hands, and the answer.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -114,14 +111,14 @@ macro_rules! select_of {
 struct RepRow {
     horse_id: Uuid,
     ridden_on: NaiveDate,
-    place: String,
-    role: String,
+    place: Place,
+    hands: Hands,
     rung: String,
-    gait: String,
-    side: String,
-    outcome: String,
+    gait: Gait,
+    side: Side,
+    outcome: Outcome,
     missing: Option<i16>,
-    weight: String,
+    weight: Weight,
     millis: Option<i32>,
 }
 
@@ -132,7 +129,8 @@ pub async fn reps(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Evidence
         db,
         scope,
         of,
-        "r.horse_id, r.ridden_on, r.place, p.role, s.rung, s.gait, s.side, rep.outcome, rep.missing, rep.weight, rep.millis",
+        r#"r.horse_id, r.ridden_on, r.place as "place: Place", p.role as "hands: Hands", s.rung, s.gait as "gait: Gait",
+           s.side as "side: Side", rep.outcome as "outcome: Outcome", rep.missing, rep.weight as "weight: Weight", rep.millis"#,
         "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
          join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
          join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
@@ -144,11 +142,11 @@ pub async fn reps(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Evidence
             Ok(Evidence {
                 horse_id: r.horse_id,
                 date: r.ridden_on,
-                gait: known(&r.gait)?,
-                side: known(&r.side)?,
-                place: known(&r.place)?,
-                hands: known(&r.role)?,
-                rep: from_row(&r.outcome, r.missing, &r.weight, r.millis)?,
+                gait: r.gait,
+                side: r.side,
+                place: r.place,
+                hands: r.hands,
+                rep: from_row(r.outcome, r.missing, r.weight, r.millis)?,
                 rung: r.rung,
             })
         })
@@ -159,8 +157,8 @@ struct CountRow {
     horse_id: Uuid,
     ridden_on: NaiveDate,
     rung: String,
-    gait: String,
-    side: String,
+    gait: Gait,
+    side: Side,
     count: Option<serde_json::Value>,
 }
 
@@ -171,15 +169,14 @@ pub async fn counts(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Counte
         db,
         scope,
         of,
-        "r.horse_id, r.ridden_on, s.rung, s.gait, s.side, s.count",
+        r#"r.horse_id, r.ridden_on, s.rung, s.gait as "gait: Gait", s.side as "side: Side", s.count"#,
         "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id where r.barn_id = $1 and s.count is not null",
         ", s.position, s.id"
     );
     let counted = |r: CountRow| {
         let count = serde_json::from_value(r.count.unwrap_or_default())
             .map_err(|e| StoreError::Unreadable(format!("a count: {e}")))?;
-        let (gait, side) = (known(&r.gait)?, known(&r.side)?);
-        Ok(Counted { horse_id: r.horse_id, date: r.ridden_on, rung: r.rung, gait, side, count })
+        Ok(Counted { horse_id: r.horse_id, date: r.ridden_on, rung: r.rung, gait: r.gait, side: r.side, count })
     };
     rows.into_iter().map(counted).collect()
 }
@@ -222,35 +219,21 @@ pub async fn changed(db: &PgPool, scope: &Scope, since: &[(Uuid, i64)]) -> Resul
 
 /// The reps of these horses since a day, with their faults, in the order in which they were asked, by horse and ride.
 pub async fn faults(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<Faulted>> {
-    let rows = sqlx::query!(
-        "select r.horse_id, r.id, r.ridden_on, r.place, r.bit, r.hot, p.name, s.rung, s.gait, s.side, rep.faults
+    let rows = sqlx::query_as!(
+        Faulted,
+        r#"select r.horse_id, r.id as ride_id, r.ridden_on as date, r.place as "place: Place", r.bit, r.hot, p.name as rider, s.rung,
+                  s.gait as "gait: Gait", s.side as "side: Side", rep.faults
          from ride r
          join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
          join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
          join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
          where r.barn_id = $1 and r.horse_id = any($2) and rep.removed_at is null and r.ridden_on >= $3
-         order by r.horse_id, r.ridden_on, r.id, s.position, rep.position",
+         order by r.horse_id, r.ridden_on, r.id, s.position, rep.position"#,
         scope.barn,
         horses,
         since
     )
     .fetch_all(db)
     .await?;
-    rows.into_iter()
-        .map(|r| {
-            Ok(Faulted {
-                horse_id: r.horse_id,
-                ride_id: r.id,
-                date: r.ridden_on,
-                rung: r.rung,
-                gait: known(&r.gait)?,
-                side: known(&r.side)?,
-                place: known(&r.place)?,
-                rider: r.name,
-                bit: r.bit,
-                hot: r.hot,
-                faults: r.faults,
-            })
-        })
-        .collect()
+    Ok(rows)
 }

@@ -182,7 +182,7 @@ pub(crate) async fn touch(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) 
 
 pub(crate) async fn get(tx: &mut PgConnection, scope: &Scope, id: Uuid) -> Result<LoggedRep> {
     let r = sqlx::query!(
-        r#"select set_id, position, outcome, missing, weight, millis, faults, asked_at, removed_at is not null as "removed!",
+        r#"select set_id, position, outcome as "outcome: Outcome", missing, weight as "weight: Weight", millis, faults, asked_at, removed_at is not null as "removed!",
                   version
            from rep where barn_id = $1 and id = $2"#,
         scope.barn,
@@ -190,7 +190,7 @@ pub(crate) async fn get(tx: &mut PgConnection, scope: &Scope, id: Uuid) -> Resul
     )
     .fetch_one(&mut *tx)
     .await?;
-    let rep = from_row(&r.outcome, r.missing, &r.weight, r.millis)?;
+    let rep = from_row(r.outcome, r.missing, r.weight, r.millis)?;
     Ok(LoggedRep {
         id,
         set_id: r.set_id,
@@ -211,9 +211,9 @@ pub async fn of_rides(
     removed: bool,
 ) -> Result<Vec<(SetKey, Vec<LoggedRep>)>> {
     let rows = sqlx::query!(
-        r#"select s.id as set_id, s.ride_id, s.position as set_position, s.rung, s.gait, s.side, s.rider_id, s.cow,
-                  rep.id, rep.position, rep.outcome, rep.missing, rep.weight, rep.millis, rep.faults, rep.asked_at,
-                  rep.removed_at is not null as "removed!", rep.version
+        r#"select s.id as set_id, s.ride_id, s.position as set_position, s.rung, s.gait as "gait: Gait",
+                  s.side as "side: Side", s.rider_id, s.cow, rep.id, rep.position, rep.outcome as "outcome: Outcome", rep.missing,
+                  rep.weight as "weight: Weight", rep.millis, rep.faults, rep.asked_at, rep.removed_at is not null as "removed!", rep.version
            from ride_set s join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
            where s.barn_id = $1 and s.ride_id = any($2) and ($3 or rep.removed_at is null)
            order by s.ride_id, s.position, s.id, rep.position, rep.created_at, rep.id"#,
@@ -229,7 +229,7 @@ pub async fn of_rides(
             id: r.id,
             set_id: r.set_id,
             position: r.position,
-            rep: from_row(&r.outcome, r.missing, &r.weight, r.millis)?,
+            rep: from_row(r.outcome, r.missing, r.weight, r.millis)?,
             faults: r.faults,
             asked_at: r.asked_at,
             removed: r.removed,
@@ -238,14 +238,13 @@ pub async fn of_rides(
         match sets.last_mut().filter(|(key, _)| key.id == r.set_id) {
             Some((_, reps)) => reps.push(rep),
             None => {
-                let (gait, side) = (known(&r.gait)?, known(&r.side)?);
                 let key = SetKey {
                     id: r.set_id,
                     ride_id: r.ride_id,
                     position: r.set_position,
                     rung: r.rung,
-                    gait,
-                    side,
+                    gait: r.gait,
+                    side: r.side,
                     rider_id: r.rider_id,
                     cow: r.cow,
                 };
@@ -275,14 +274,10 @@ pub(crate) fn to_row(rep: &Rep) -> Row {
     Row { outcome: rep.answer.outcome().word(), missing, weight: rep.weight.word(), millis }
 }
 
-pub(crate) fn from_row(outcome: &str, missing: Option<i16>, weight: &str, millis: Option<i32>) -> Result<Rep> {
+pub(crate) fn from_row(outcome: Outcome, missing: Option<i16>, weight: Weight, millis: Option<i32>) -> Result<Rep> {
     let part = missing.map(|m| if m == 1 { Part::First } else { Part::Second });
-    let answer = Answer::of_outcome(known::<Outcome>(outcome)?, part)
+    let answer = Answer::of_outcome(outcome, part)
         .ok_or_else(|| StoreError::Unreadable(format!("a missing part on \"{outcome}\"")))?;
     let time = millis.and_then(|m| u32::try_from(m).ok()).and_then(|m| ResponseTime::new(m).ok());
-    Ok(Rep { answer, weight: known::<Weight>(weight)?, time })
-}
-
-pub(crate) fn known<T: std::str::FromStr<Err: std::fmt::Display>>(word: &str) -> Result<T> {
-    word.parse().map_err(|e: T::Err| StoreError::Unreadable(e.to_string()))
+    Ok(Rep { answer, weight, time })
 }

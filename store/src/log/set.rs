@@ -1,13 +1,16 @@
 //! Sets as wholes: what was counted in them, and who rode them.
 
-use cavesson_core::belief::Count;
+use cavesson_core::{
+    belief::Count,
+    curriculum::{Gait, Side},
+};
 use serde_json::json;
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
 use crate::{
     Put, Result, Scope, StoreError,
-    log::rep::{SetKey, known, put_set, touch},
+    log::rep::{SetKey, put_set, touch},
 };
 
 /// Keeps what was counted in a set, on a rung that is not counted in reps. The ride must be of the scope's barn.
@@ -45,7 +48,8 @@ async fn put_count_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, count:
 /// What was counted in sets of several rides, in order.
 pub async fn counts_of_rides(db: &PgPool, scope: &Scope, rides: &[Uuid]) -> Result<Vec<(SetKey, Count)>> {
     let rows = sqlx::query!(
-        r#"select id, ride_id, position, rung, gait, side, rider_id, cow, count as "count!" from ride_set
+        r#"select id, ride_id, position, rung, gait as "gait: Gait", side as "side: Side", rider_id, cow, count as "count!"
+           from ride_set
            where barn_id = $1 and ride_id = any($2) and count is not null order by ride_id, position, id"#,
         scope.barn,
         rides
@@ -59,8 +63,8 @@ pub async fn counts_of_rides(db: &PgPool, scope: &Scope, rides: &[Uuid]) -> Resu
                 id: r.id,
                 ride_id: r.ride_id,
                 position: r.position,
-                gait: known(&r.gait)?,
-                side: known(&r.side)?,
+                gait: r.gait,
+                side: r.side,
                 rung: r.rung,
                 rider_id: r.rider_id,
                 cow: r.cow,
