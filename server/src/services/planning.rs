@@ -301,4 +301,6 @@ fn take_ridden(facts: &mut PlanningContext, rides: &[Ridden]) {
         let day = (r.ridden_on - facts.start).num_days() as u8;
         facts.ridden.push((Ride { work, day, start, place, rider }, r.id));
     }
+    // What was ridden is past changing: rules are held against what is planned beside it, and not against itself.
+    facts.planning.week.fixed = facts.ridden.iter().map(|r| r.0).collect();
 }

@@ -378,3 +378,19 @@ async fn a_calendar_is_read_by_its_address_alone_until_it_is_taken_back(db: PgPo
     ada.call(Method::DELETE, &feed, None).await.is(204);
     assert_eq!(read(&second).await.0, 404);
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn rules_are_not_held_against_what_was_ridden(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    // Both were logged with no time of day, so they stand on the same hour of the same rider.
+    for name in ["Juniper", "Biscuit"] {
+        let horse = ada.horse(name).await;
+        let ride = ada.ride(horse).await;
+        let rep = rep_body(Uuid::new_v4(), "S1", "stand", "left");
+        ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.is(201);
+    }
+    let week = ada.get(&format!("/api/weeks/{}", today())).await.is(200);
+    let ridden = rides(&week);
+    assert_eq!((ridden.len(), &ridden[0]["start"], &ridden[0]["rider"]), (2, &ridden[1]["start"], &ridden[1]["rider"]));
+    assert_eq!(week["judged"]["breaks"], json!([]));
+}
