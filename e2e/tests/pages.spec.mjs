@@ -80,7 +80,7 @@ test("a horse is put on today and taken off again", async ({ page }) => {
   await page.getByRole("combobox", { name: "Horse" }).click();
   await page.getByRole("option", { name: "Guest" }).click();
   await page.getByLabel("Hour").fill("11:30");
-  await page.getByRole("button", { name: "Put on today" }).click();
+  await page.getByRole("button", { name: "Add", exact: true }).click();
   const row = page.getByRole("listitem").filter({ hasText: "Guest" });
   await expect(row).toContainText("11:30");
   await expect(

@@ -214,7 +214,7 @@ impl Maker<'_, '_, '_> {
         let ground = if note.is_empty() {
             "Move it round, see what it has to say today".to_owned()
         } else {
-            format!("Move it round, see what it has to say today. Left to fix: {note}")
+            format!("Move it round, see what it has to say today. From last time: {note}")
         };
         self.parts.push(simple(Purpose::Ground, 3, &ground));
         let long_off = days_off(self.standing).is_some_and(|d| d >= LONG_OFF);

@@ -65,7 +65,7 @@ fn a_ride_goes_from_the_ground_to_the_close_with_air_after_each_subject() {
         purposes(&plan),
         [Purpose::Ground, Purpose::Loosen, Purpose::Loosen, Purpose::Main, Purpose::Air, Purpose::Close]
     );
-    assert!(plan.parts[0].says.ends_with("Left to fix: left shoulder pops"));
+    assert!(plan.parts[0].says.ends_with("From last time: left shoulder pops"));
     let main = &plan.parts[3];
     assert_eq!(course.step(main.step.unwrap()).id, "S4@stand");
     assert!(

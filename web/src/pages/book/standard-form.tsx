@@ -50,7 +50,7 @@ export function StandardForm(props: {
   const weights = book.weights.map((w): [string, string] => [w.weight, w.phrase]);
   return (
     <FormDialog
-      title={`Owning ${rung.id} ${rung.name.toLowerCase()}`}
+      title={`Standard of ${rung.id} ${rung.name}`}
       error={save.error}
       whole
       busy={save.isPending}

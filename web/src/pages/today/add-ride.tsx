@@ -115,7 +115,7 @@ export function AddRide({ date, onClose }: { date: string; onClose: () => void }
           {!refused?.problem.errors?.length && <FormTrouble error={add.error} />}
           <Box sx={{ display: "flex", gap: 1.5 }}>
             <Button type="submit" variant="contained" disabled={add.isPending || !form.horse_id}>
-              Put on today
+              Add
             </Button>
             <Button onClick={onClose}>Cancel</Button>
           </Box>
