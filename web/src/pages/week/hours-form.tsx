@@ -34,7 +34,10 @@ export function HoursForm({ week, onClose }: { week: Week; onClose: () => void }
         {!kept.data && !kept.error && <PageLoading what="the hours" />}
         {kept.data && (
           <>
-            <Section title="Who rides when" lead="Without hours: Monday to Saturday, mornings and afternoons.">
+            <Section
+              title="Who rides when"
+              lead="Without hours: Monday to Saturday, mornings and afternoons."
+            >
               {week.riders.map((r) => (
                 <Person
                   key={r.id}
