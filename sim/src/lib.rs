@@ -3,11 +3,13 @@
 //!
 //! Every stand-in is made from a seed and gives the same answers each time.
 
+mod herd;
 mod history;
 mod horse;
 mod pupil;
 mod weather;
 
+pub use herd::{Draw, HandsKind, Herd, HerdHorse, KINDS, Kind, Learners, Losing, Showing, TrueShares};
 pub use history::{Layoff, SimRide, SimSet, Story, Subject, ride_out};
 pub use horse::{Nature, SimHorse, SimRep, Trouble};
 pub use pupil::{LESSONS, Lesson, Taken, teach};

@@ -43,42 +43,20 @@ pub async fn get_many(
         .collect())
 }
 
-/// What each horse of the barn has evidence of how the barn's horses go, as far as it was computed by this model.
-pub async fn evidence(db: &PgPool, scope: &Scope, model: &str) -> Result<Vec<(Uuid, serde_json::Value)>> {
-    let rows = sqlx::query!(
-        r#"select horse_id, evidence as "evidence!" from standing
-           where barn_id = $1 and evidence is not null and split_part(computed_with, '/', 1) = $2 order by horse_id"#,
-        scope.barn,
-        model
-    )
-    .fetch_all(db)
-    .await?;
-    Ok(rows.into_iter().map(|r| (r.horse_id, r.evidence)).collect())
-}
-
-/// Keeps a computation, with what it says of the barn. An older revision never replaces a newer one.
-pub async fn put(
-    db: &PgPool,
-    scope: &Scope,
-    horse: Uuid,
-    from: &ComputedFrom,
-    body: &serde_json::Value,
-    evidence: &serde_json::Value,
-) -> Result<()> {
+/// Keeps a computation. An older revision never replaces a newer one.
+pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, from: &ComputedFrom, body: &serde_json::Value) -> Result<()> {
     sqlx::query!(
-        "insert into standing (barn_id, horse_id, revision, as_of, computed_with, body, evidence)
-         values ($1, $2, $3, $4, $5, $6, $7)
+        "insert into standing (barn_id, horse_id, revision, as_of, computed_with, body)
+         values ($1, $2, $3, $4, $5, $6)
          on conflict (barn_id, horse_id) do update
-         set revision = excluded.revision, as_of = excluded.as_of, computed_with = excluded.computed_with, body = excluded.body,
-             evidence = excluded.evidence
+         set revision = excluded.revision, as_of = excluded.as_of, computed_with = excluded.computed_with, body = excluded.body
          where standing.revision <= excluded.revision",
         scope.barn,
         horse,
         from.revision,
         from.as_of,
         from.computed_with,
-        body,
-        evidence
+        body
     )
     .execute(db)
     .await?;

@@ -3,31 +3,30 @@ use std::collections::{BTreeMap, BTreeSet};
 use chrono::NaiveDate;
 
 use super::{
-    Call, Loss, Overrule, Posture, SideCall, Standing, Status, Verdict,
-    cusum::{CusumSettings, CusumState},
+    Call, Overrule, Posture, SideCall, Standing, Status, Verdict,
     pain::{self, Pain, Residual},
     reach::Reach,
     reasons,
 };
 use crate::{
-    belief::{BarnPrior, Belief, Day, ModelSettings, Observer, Off, OutOfOrder},
+    belief::{BarnFacts, Belief, Day, ModelSettings, Observer, Off, OutOfOrder},
     curriculum::{Course, Side, Step, StepIx},
     response::Tally,
 };
 
-/// One day counts for no more than this in the watch: a single bad day does not set it off.
-const WORST: f64 = -3.0;
 /// Days with reps before a side has a usual share to fall from.
 const USUAL_DAYS: u32 = 3;
 
-/// The watch on a side that is owned.
-#[derive(Debug, Clone, Copy, Default)]
-struct WatchedSide {
-    /// The best ordinary-day share it was believed to have.
-    usual: f64,
-    watch: CusumState,
-    /// Reps since the loss began that the watch hears.
-    since: Tally,
+/// How likely a loss must be at the end of the first day that was under the standard.
+const FIRST_DAY: f64 = 0.8;
+
+/// The best that an owned side was believed to be.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Best {
+    /// The ordinary-day share.
+    pub(super) share: f64,
+    /// The day on which that was last so.
+    pub(super) on: NaiveDate,
 }
 
 /// What a trainer has written down beside the reps: it steers the calls, and is taken as given.
@@ -47,10 +46,12 @@ pub struct Advisor<'a> {
     pub(super) trainer_input: TrainerInput,
     /// Sides that a call has said to advance on: what was owned once, and can slip. With the days of work that it took.
     advanced: BTreeMap<(StepIx, Side), u32>,
-    /// For each of those: what is usual there, and the watch on it.
-    watched: BTreeMap<(StepIx, Side), WatchedSide>,
+    /// The best of each of those since.
+    best: BTreeMap<(StepIx, Side), Best>,
     pub(super) reach: Reach,
     residuals: Vec<Residual>,
+    /// How likely a loss on the left and on the right was, at the end of the last days.
+    side_losses: Vec<[f64; 2]>,
     pain: Option<Pain>,
     pub(super) days: Vec<(NaiveDate, Vec<Off>)>,
     verdicts: BTreeMap<usize, Verdict>,
@@ -59,25 +60,25 @@ pub struct Advisor<'a> {
 impl<'a> Advisor<'a> {
     /// Knows nothing of the horse yet.
     pub fn new(course: &'a Course, posture: Posture, settings: ModelSettings) -> Advisor<'a> {
-        Advisor::with(course, posture, settings, BarnPrior::new(&settings), TrainerInput::default())
+        Advisor::with(course, posture, settings, TrainerInput::default())
     }
 
-    /// Knows nothing of the horse yet, but how its barn's horses go, and what was written down.
+    /// Knows nothing of the horse yet but what was written down.
     pub fn with(
         course: &'a Course,
         posture: Posture,
         settings: ModelSettings,
-        barn: BarnPrior,
         trainer_input: TrainerInput,
     ) -> Advisor<'a> {
         Advisor {
-            observer: Observer::in_barn(course, settings, barn),
+            observer: Observer::new(course, settings),
             posture,
             trainer_input,
             advanced: BTreeMap::new(),
-            watched: BTreeMap::new(),
+            best: BTreeMap::new(),
             reach: Reach::default(),
             residuals: vec![],
+            side_losses: vec![],
             pain: None,
             days: vec![],
             verdicts: BTreeMap::new(),
@@ -91,13 +92,19 @@ impl<'a> Advisor<'a> {
             posture: self.posture,
             trainer_input: self.trainer_input,
             advanced: self.advanced,
-            watched: self.watched,
+            best: self.best,
             reach: self.reach,
             residuals: self.residuals,
+            side_losses: self.side_losses,
             pain: self.pain,
             days: self.days,
             verdicts: self.verdicts,
         }
+    }
+
+    /// A week begins: what the barn's horses had shown before it.
+    pub fn begin_week(&mut self, facts: &BarnFacts) {
+        self.observer.set_barn(facts);
     }
 
     /// Takes in one whole day, and remembers what was owned at the end of it.
@@ -105,34 +112,17 @@ impl<'a> Advisor<'a> {
     /// # Errors
     /// A day out of order.
     pub fn watch(&mut self, day: &Day) -> Result<(), OutOfOrder> {
-        self.observe(day)?;
-        self.record_owned(day);
-        Ok(())
-    }
-
-    /// The first half of [`Advisor::watch`], for a horse whose barn is watched too: once all horses of the barn have
-    /// observed the day, [`Advisor::settle`] follows.
-    ///
-    /// # Errors
-    /// A day out of order.
-    pub fn observe(&mut self, day: &Day) -> Result<(), OutOfOrder> {
         self.observer.begin_day(day.date)?;
+        // Overrules are judged by what was known on the morning of the day.
+        self.judge(day.date);
         let against = self.against_foreseen(day);
         self.observer.observe_work(day);
-        for r in &against {
-            self.update_cusum(r);
-        }
         self.residuals.extend(against);
         self.reach.watch(self.observer.course(), day);
         self.days.push((day.date, day.off.clone()));
         self.detect_pain(day.date);
-        Ok(())
-    }
-
-    /// The second half: what the other horses have shown by the end of the day, and what was owned then.
-    pub fn settle(&mut self, day: &Day, barn: BarnPrior) {
-        self.observer.set_barn(barn);
         self.record_owned(day);
+        Ok(())
     }
 
     /// How the day went against what was foreseen, side by side.
@@ -153,19 +143,6 @@ impl<'a> Advisor<'a> {
         tallies.into_iter().filter_map(residual).collect()
     }
 
-    /// Sets the watch on what is owned.
-    fn update_cusum(&mut self, r: &Residual) {
-        let Some(kept) = self.watched.get_mut(&(r.step, r.side)) else { return };
-        let day = Tally { reps: r.reps, met: r.met, ..Tally::default() };
-        let z = standard_score(day, kept.usual, self.observer.day_sd(kept.usual)).max(WORST);
-        kept.watch = kept.watch.updated(CusumSettings::default(), z);
-        if kept.watch.sum() > 0.0 {
-            kept.since += day;
-        } else {
-            kept.since = Tally::default();
-        }
-    }
-
     /// Looks for the pattern of pain, once nobody has looked since it was last seen.
     fn detect_pain(&mut self, on: NaiveDate) {
         if let Some(found) = self.last_finding(on) {
@@ -176,8 +153,11 @@ impl<'a> Advisor<'a> {
         dates.sort_unstable();
         let from = dates.first().copied().unwrap_or(on);
         self.residuals.retain(|r| r.date >= from);
+        self.side_losses.push([Side::Left, Side::Right].map(|s| self.observer.side_lost(s)));
+        let first = self.side_losses.len().saturating_sub(pain::SUDDEN_DAYS + 1);
+        self.side_losses.drain(..first);
         if self.pain.is_none() {
-            self.pain = pain::detect(self.observer.course(), &self.residuals);
+            self.pain = pain::detect(self.observer.course(), &self.residuals, &self.side_losses);
         }
     }
 
@@ -202,15 +182,16 @@ impl<'a> Advisor<'a> {
                 && self.observer.ready(step, side, day.date).is_some_and(|r| r >= self.posture.sure())
             {
                 self.advanced.insert((step, side), days);
-                self.watched.insert((step, side), WatchedSide::default());
             }
-            if let Some(kept) = self.watched.get_mut(&(step, side))
+            if self.advanced.contains_key(&(step, side))
                 && let Some(foreseen) = self.observer.foresee(step, side, day.date)
             {
-                kept.usual = kept.usual.max(foreseen.share);
+                let best = self.best.entry((step, side)).or_insert(Best { share: 0.0, on: day.date });
+                if foreseen.share >= best.share {
+                    *best = Best { share: foreseen.share, on: day.date };
+                }
             }
         }
-        self.judge(day.date);
     }
 
     fn judge(&mut self, on: NaiveDate) {
@@ -299,19 +280,16 @@ impl<'a> Advisor<'a> {
         let was_owned = self.advanced.contains_key(&(ix, side));
         let (call, status) = if self.is_ready(ix, &belief, on) {
             (Call::Advance, Status::Owned)
-        } else if was_owned && belief.under > 0.5 {
+        } else if was_owned && belief.under > self.sure_of_loss(ix, side, on) {
             (Call::Back, Status::Slipping)
         } else if was_owned {
             (Call::Hold, Status::Owned)
         } else {
             (Call::Hold, Status::Learning)
         };
-        let loss = self.watched.get(&(ix, side)).and_then(|kept| {
-            let days = kept.watch.alarm(CusumSettings::default())?;
-            Some(Loss { days, since: kept.since, usual: kept.usual })
-        });
-        let why = reasons::for_side(side, &belief, standard, call, status);
-        Some(SideCall { side, belief, call, status, loss, why })
+        let best = self.best.get(&(ix, side)).copied();
+        let why = reasons::for_side(side, &belief, standard, call, status, best);
+        Some(SideCall { side, belief, call, status, why })
     }
 
     /// Days of work until every side of a step was owned for the first time; `None` where one was not yet.
@@ -327,6 +305,22 @@ impl<'a> Advisor<'a> {
 
     pub(super) fn step(&self, ix: StepIx) -> &'a Step {
         self.observer.course().step(ix)
+    }
+
+    /// How likely a loss must be before what was owned is called back: one bad day is one bad day, unless all else speaks against it.
+    fn sure_of_loss(&self, ix: StepIx, side: Side, on: NaiveDate) -> f64 {
+        let sure = self.posture.sure_of_loss();
+        if self.is_first_bad_day(ix, side, on) { sure.max(FIRST_DAY) } else { sure }
+    }
+
+    /// Whether the last day of a side was the first on which fewer reps met the standard than it asks for.
+    fn is_first_bad_day(&self, ix: StepIx, side: Side, on: NaiveDate) -> bool {
+        let wanted = self.step(ix).standard_on(on).share.fraction();
+        let is_under = |(_, t): &(NaiveDate, Tally)| f64::from(t.met) < wanted * f64::from(t.reps);
+        match self.observer.tallies(ix, side) {
+            [.., before, last] => is_under(last) && !is_under(before),
+            _ => false,
+        }
     }
 
     fn is_ready(&self, ix: StepIx, belief: &Belief, on: NaiveDate) -> bool {

@@ -4,7 +4,6 @@ use super::{LeaveAlone, Pain};
 use crate::{
     belief::Belief,
     curriculum::{Course, Hands, Place, Side, StepIx},
-    response::Tally,
     words::words,
 };
 
@@ -40,17 +39,6 @@ words! {
     }
 }
 
-/// A loss that the watch on an owned side has heard.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Loss {
-    /// Days of work since it began.
-    pub days: u32,
-    /// Reps of those days.
-    pub since: Tally,
-    /// The share that was usual before.
-    pub usual: f64,
-}
-
 /// The call on one side of a step.
 #[derive(Debug, Clone, PartialEq)]
 pub struct SideCall {
@@ -62,8 +50,6 @@ pub struct SideCall {
     pub call: Call,
     /// Where the side stands.
     pub status: Status,
-    /// What was lost, where the watch on it has gone off.
-    pub loss: Option<Loss>,
     /// Plain sentences, the deciding one first; at least one carries figures.
     pub why: Vec<String>,
 }

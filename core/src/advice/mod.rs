@@ -7,7 +7,6 @@
 
 mod advisor;
 mod call;
-mod cusum;
 mod fault;
 mod forecast;
 mod overrule;
@@ -15,20 +14,21 @@ mod pain;
 mod posture;
 mod reach;
 mod reasons;
+mod replay;
 mod rest;
 mod snapshot;
 mod softness;
 mod standing;
 
 pub use advisor::{Advisor, TrainerInput};
-pub use call::{Call, HorseCall, Loss, SideCall, Status, StepCall};
-pub use cusum::{CusumSettings, CusumState};
+pub use call::{Call, HorseCall, SideCall, Status, StepCall};
 pub use fault::{ANTICIPATES, AskContext, FAULT_WINDOW_DAYS, Factor, FaultPattern, fault_patterns, is_late};
 pub use forecast::{Forecast, Shift, Spread, forecast, shift};
 pub use overrule::{Overrule, Verdict};
 pub use pain::{Fallen, Pain};
 pub use posture::Posture;
 pub(crate) use reasons::capitalised;
+pub use replay::{HorseRecord, replay_barn};
 pub use rest::LeaveAlone;
 pub use snapshot::AdvisorSnapshot;
 pub use softness::{Softness, softness};

@@ -22,12 +22,11 @@ pub(super) struct Residual {
 /// Days with rides over which a fall counts as sudden.
 pub(super) const SUDDEN_DAYS: usize = 2;
 /// A rung counts as fallen from here on.
-const FALLEN: f64 = -2.0;
-/// All rungs of the side together (Stouffer's sum) must have fallen this far: about two looks in 30 000 by chance, since the
-/// call stays until someone has looked.
-const TOGETHER: f64 = -4.0;
-/// The other side must not have fallen as far as this: a bad day takes both.
-const OTHER_SIDE: f64 = -1.0;
+const FALLEN: f64 = -1.0;
+/// A loss on one side must be at least this likely,
+const LOST: f64 = 0.9;
+/// and this unlikely before the sudden days: what was lost by and by is no pain of today.
+const BEFORE: f64 = 0.4;
 
 /// A rung that fell.
 #[derive(Debug, Clone, PartialEq)]
@@ -51,8 +50,8 @@ pub struct Pain {
     pub since: NaiveDate,
     /// The rungs on which it showed, worst first.
     pub rungs: Vec<Fallen>,
-    /// All of them together, in standard deviations under what was foreseen.
-    pub z: f64,
+    /// How likely it is that the side has lost something, whatever kind of day it was.
+    pub likely: f64,
 }
 
 impl Pain {
@@ -81,22 +80,23 @@ impl Pain {
     }
 }
 
-/// Looks for the pattern on the last day with rides, then on the last two together.
-pub(super) fn detect(course: &Course, residuals: &[Residual]) -> Option<Pain> {
+/// Looks for the pattern on the last day with rides, then on the last two together. `lost` says how likely a loss on the left and on
+/// the right was at the end of each of the last days, oldest first.
+pub(super) fn detect(course: &Course, residuals: &[Residual], lost: &[[f64; 2]]) -> Option<Pain> {
     let mut dates: Vec<NaiveDate> = residuals.iter().map(|r| r.date).collect();
     dates.dedup();
     let since = *dates.last()?;
-    (1..=SUDDEN_DAYS.min(dates.len())).find_map(|days| look_since(course, residuals, dates[dates.len() - days], since))
-}
-
-fn look_since(course: &Course, residuals: &[Residual], from: NaiveDate, since: NaiveDate) -> Option<Pain> {
-    let sudden: Vec<&Residual> = residuals.iter().filter(|r| r.date >= from).collect();
-    let of = |side: Side| sudden.iter().filter(move |r| r.side == side).copied();
-    [Side::Left, Side::Right].into_iter().find_map(|side| {
-        let (fallen, z) = fallen(course, of(side))?;
-        let other = of(side.mirrored()).map(|r| r.z).collect::<Vec<_>>();
-        let sound = !other.is_empty() && together(&other) > OTHER_SIDE;
-        (sound && z < TOGETHER).then_some(Pain { side, since, rungs: fallen, z })
+    let now = lost.last()?;
+    let sudden = |side: usize, days: usize| {
+        let before = lost.len().checked_sub(1 + days).map_or(0.0, |at| lost[at][side]);
+        now[side] >= LOST && before <= BEFORE
+    };
+    (1..=SUDDEN_DAYS.min(dates.len())).find_map(|days| {
+        let from = dates[dates.len() - days];
+        [Side::Left, Side::Right].into_iter().enumerate().filter(|(n, _)| sudden(*n, days)).find_map(|(n, side)| {
+            let rungs = fallen(course, residuals.iter().filter(|r| r.date >= from && r.side == side))?;
+            Some(Pain { side, since, rungs, likely: now[n] })
+        })
     })
 }
 
@@ -106,12 +106,10 @@ fn together(z: &[f64]) -> f64 {
 }
 
 /// The rungs that fell on one side, if at least two fell that share neither ladder nor part of the horse.
-fn fallen<'a>(course: &Course, residuals: impl Iterator<Item = &'a Residual>) -> Option<(Vec<Fallen>, f64)> {
+fn fallen<'a>(course: &Course, residuals: impl Iterator<Item = &'a Residual>) -> Option<Vec<Fallen>> {
     let mut by_rung: BTreeMap<&str, Vec<&Residual>> = BTreeMap::new();
-    let mut all = vec![];
     for r in residuals {
         by_rung.entry(&course.step(r.step).rung).or_default().push(r);
-        all.push(r.z);
     }
     let mut fallen: Vec<(f64, Fallen)> = by_rung
         .values()
@@ -124,7 +122,7 @@ fn fallen<'a>(course: &Course, residuals: impl Iterator<Item = &'a Residual>) ->
         .collect();
     fallen.sort_by(|a, b| a.0.total_cmp(&b.0));
     let apart = fallen.iter().any(|(_, a)| fallen.iter().any(|(_, b)| share_nothing(course, a.step, b.step)));
-    apart.then(|| (fallen.into_iter().map(|f| f.1).collect(), together(&all)))
+    apart.then(|| fallen.into_iter().map(|f| f.1).collect())
 }
 
 fn share_nothing(course: &Course, a: StepIx, b: StepIx) -> bool {

@@ -30,6 +30,23 @@ impl Posture {
         }
     }
 
+    /// The probability of being more than 0.05 under the standard from which on what was owned is called back.
+    ///
+    /// This is Shiryaev's rule for a change that may have come at any time: of the alarms that it raises, at most one less this
+    /// share are false, where the model holds (Shiryaev 1963; memory).
+    ///
+    /// ```
+    /// use cavesson_core::advice::Posture;
+    /// assert!(Posture::ALL.into_iter().all(|p| (0.5..0.9).contains(&p.sure_of_loss())));
+    /// ```
+    pub const fn sure_of_loss(self) -> f64 {
+        match self {
+            Posture::Patient => 0.52,
+            Posture::Steady => 0.66,
+            Posture::GoAhead => 0.72,
+        }
+    }
+
     /// Days running that a horse is ridden before it is left alone (common practice, no published source).
     pub const fn days_running(self) -> u32 {
         match self {

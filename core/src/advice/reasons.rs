@@ -2,7 +2,7 @@
 
 use chrono::NaiveDate;
 
-use super::{Call, Loss, SideCall, Status, StepCall};
+use super::{Call, SideCall, Status, StepCall, advisor::Best};
 use crate::{
     belief::Belief,
     curriculum::{Course, Measure, Side, Step, StepIx},
@@ -64,7 +64,14 @@ fn main_shortfall(side: Side, belief: &Belief, standard: &Standard) -> Option<St
 }
 
 /// Why one side is called as it is.
-pub(super) fn for_side(side: Side, belief: &Belief, standard: &Standard, call: Call, status: Status) -> Vec<String> {
+pub(super) fn for_side(
+    side: Side,
+    belief: &Belief,
+    standard: &Standard,
+    call: Call,
+    status: Status,
+    best: Option<Best>,
+) -> Vec<String> {
     let likely =
         format!("{} likely to be at the standard; {}", likelihood(belief.ready), ordinary_day(belief, standard));
     let mut why = vec![];
@@ -74,7 +81,11 @@ pub(super) fn for_side(side: Side, belief: &Belief, standard: &Standard, call: C
             why.push(capitalised(&likely));
         }
         (Call::Back, _) => {
-            why.push(format!("Was owned; now {}", ordinary_day(belief, standard)));
+            why.push(format!(
+                "Was owned, and is {} likely to be under the standard now: {}",
+                likelihood(belief.under),
+                ordinary_day(belief, standard)
+            ));
             why.push(counts(side, belief));
             why.extend(main_shortfall(side, belief, standard));
         }
@@ -82,14 +93,28 @@ pub(super) fn for_side(side: Side, belief: &Belief, standard: &Standard, call: C
             if belief.days < u32::from(standard.days) {
                 why.push(format!("{} of {} days so far", belief.days, standard.days));
             } else if status == Status::Owned {
-                why.push("Owned, and not as sure as it was: a few reps to keep it".to_owned());
+                why.push(format!(
+                    "Still owned, and {} likely to be under the standard: a few reps tell",
+                    likelihood(belief.under)
+                ));
             }
             why.push(counts(side, belief));
             why.extend(main_shortfall(side, belief, standard));
             why.push(capitalised(&likely));
         }
     }
+    if status == Status::Owned {
+        why.extend(best.filter(|b| b.share - belief.share.mean >= LESS_PERFECT).map(|b| less_perfect(b, belief)));
+    }
     why
+}
+
+/// A share that is this much less than the best is worth a line, and no more than that.
+const LESS_PERFECT: f64 = 0.05;
+
+/// "98% on 3 October, 91% now: still owned".
+fn less_perfect(best: Best, belief: &Belief) -> String {
+    format!("{} on {}, {} now: still owned", percent(best.share), best.on.format("%-d %B"), percent(belief.share.mean))
 }
 
 /// The sentence that names the side that holds a step up: "Stay at the jog: left gave 6 of 10".
@@ -119,13 +144,6 @@ pub(super) fn hole(course: &Course, need: StepIx, share: Option<(Side, f64)>) ->
         Some((side, mean)) => format!("{} {side} on an ordinary day", percent(mean)),
     };
     format!("{} {} is not owned ({figure}): nothing advances over a hole", step.rung, step.name.to_lowercase())
-}
-
-/// "Was owned; well under it for 2 days of work: met 4 of 11 where 91% was usual".
-pub(super) fn lost(loss: &Loss) -> String {
-    let days = if loss.days == 1 { "1 day".to_owned() } else { format!("{} days", loss.days) };
-    let (met, reps) = (loss.since.met, loss.since.reps);
-    format!("Was owned; well under it for {days} of work: met {met} of {reps} where {} was usual", percent(loss.usual))
 }
 
 /// "60 of 100 mounts so far".

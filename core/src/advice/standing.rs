@@ -28,9 +28,7 @@ impl<'s, 'a> Standing<'s, 'a> {
     pub(super) fn of(advisor: &'s Advisor<'a>, on: NaiveDate) -> Standing<'s, 'a> {
         let course = advisor.observer().course();
         let sides: Vec<Vec<SideCall>> = (0..course.steps().len())
-            .map(|ix| {
-                course.step(ix).sides.list().iter().filter_map(|&s| advisor.side(ix, s, on).map(with_alarm)).collect()
-            })
+            .map(|ix| course.step(ix).sides.list().iter().filter_map(|&s| advisor.side(ix, s, on)).collect())
             .collect();
         let mut standing = Standing { advisor, on, sides, statuses: vec![], horse: None };
         standing.statuses = (0..standing.sides.len()).map(|ix| standing.status_of(ix)).collect();
@@ -305,18 +303,6 @@ impl<'s, 'a> Standing<'s, 'a> {
             there.days > 0 && holds(&s.belief, standard, out, there) >= 0.5
         })
     }
-}
-
-/// A side whose watch has gone off is slipping, unless it is believed to be over its standard still: less perfect than it was is
-/// no loss.
-fn with_alarm(mut side: SideCall) -> SideCall {
-    if let Some(loss) = side.loss.filter(|_| side.belief.ready <= 0.5) {
-        // What is believed of an ordinary day comes first, where that alone says that the step is lost.
-        let at = usize::from(side.status == Status::Slipping);
-        side.why.insert(at, reasons::lost(&loss));
-        (side.status, side.call) = (Status::Slipping, Call::Back);
-    }
-    side
 }
 
 /// The side that lags, where both have reps and they stand apart by at least a tenth of the reps.

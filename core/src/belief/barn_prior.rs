@@ -6,38 +6,68 @@
 
 use std::sync::Arc;
 
-use super::{normal, settings::ModelSettings};
+use super::{
+    day_model::{SPREADS, Spreads},
+    normal,
+    settings::ModelSettings,
+};
 
-const PACES: usize = 7;
-const DAYS: usize = 3;
-/// How many hypotheses a horse is weighed under: every pace with every day spread, and every pace once more with the
-/// ordinary day spread and hands that log by habit.
-pub const HYPOTHESES: usize = PACES * (DAYS + 1);
-/// How common hands that log by habit are.
-const BY_HABIT: f64 = 0.15;
+const PACES: usize = 9;
+/// How many hypotheses a horse is weighed under: one for each pace.
+pub(super) const HYPOTHESES: usize = PACES;
 /// How many sorts of barn are weighed.
 const SORTS: usize = 15;
 
-/// What a horse may be like, and the hands that log it.
+/// What a horse may be like.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Hypothesis {
     /// Share of what is left to learn that one day of work adds.
     pub pace: f64,
-    /// How far good and bad days move it: log-odds, standard deviation.
-    pub day_sd: f64,
-    /// Whether what is logged tells no more than whether the standard was met.
-    pub by_habit: bool,
 }
 
 /// A value for each hypothesis.
-pub type Hypotheses = [f64; HYPOTHESES];
+pub(super) type Hypotheses = [f64; HYPOTHESES];
+
+/// What a horse has shown: the logarithm of the probability of its record under each hypothesis, and under each spread of days.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct HorseEvidence {
+    pub(super) hypotheses: Hypotheses,
+    pub(super) spreads: Spreads,
+}
+
+impl HorseEvidence {
+    /// How many figures it has.
+    pub const SIZE: usize = HYPOTHESES + SPREADS;
+
+    /// Nothing was shown.
+    pub fn none() -> HorseEvidence {
+        HorseEvidence { hypotheses: [0.0; HYPOTHESES], spreads: [0.0; SPREADS] }
+    }
+
+    /// All of its figures in a row.
+    pub fn figures(&self) -> Vec<f64> {
+        self.hypotheses.iter().chain(&self.spreads).copied().collect()
+    }
+
+    /// From its figures in a row; `None` where they are not as many.
+    pub fn of_figures(figures: &[f64]) -> Option<HorseEvidence> {
+        let (hypotheses, spreads) = figures.split_at_checked(HYPOTHESES)?;
+        Some(HorseEvidence { hypotheses: hypotheses.try_into().ok()?, spreads: spreads.try_into().ok()? })
+    }
+}
+
+/// How likely each hypothesis and each spread of days is.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Weights {
+    pub hypotheses: Hypotheses,
+    pub spreads: Spreads,
+}
 
 /// Middle pace of a barn, in its standard deviations from the middle of all, with its weight.
 const BARN_PACES: [(f64, f64); 5] = [(-1.6, 0.1), (-0.8, 0.22), (0.0, 0.36), (0.8, 0.22), (1.6, 0.1)];
-/// How common even, ordinary and moody horses are, in three sorts of barn.
-const BARN_DAYS: [[f64; DAYS]; 3] = [[0.6, 0.35, 0.05], [0.2, 0.6, 0.2], [0.05, 0.35, 0.6]];
-/// Day spreads of even, ordinary and moody horses, in parts of the ordinary one.
-const DAY_SPREADS: [f64; DAYS] = [0.6, 1.0, 1.5];
+/// How common each spread of days is, in a barn of even, of ordinary and of moody horses.
+const BARN_DAYS: [Spreads; 3] =
+    [[0.35, 0.4, 0.17, 0.06, 0.02], [0.1, 0.25, 0.35, 0.22, 0.08], [0.03, 0.09, 0.25, 0.38, 0.25]];
 
 /// What is believed of a barn.
 #[derive(Debug, Clone)]
@@ -45,7 +75,7 @@ pub struct BarnPrior {
     /// The probability of each sort of barn.
     sorts: [f64; SORTS],
     /// How common each hypothesis is in each sort.
-    common: Arc<[Hypotheses; SORTS]>,
+    common: Arc<[Weights; SORTS]>,
 }
 
 impl BarnPrior {
@@ -60,22 +90,24 @@ impl BarnPrior {
     }
 
     /// Probability of each hypothesis for a horse that has shown `evidence`.
-    pub(super) fn weigh(&self, evidence: &Hypotheses) -> Hypotheses {
-        let mut out = [0.0; HYPOTHESES];
+    pub(super) fn weigh(&self, evidence: &HorseEvidence) -> Weights {
+        let (_, hypotheses) = from_top(&evidence.hypotheses);
+        let (_, spreads) = from_top(&evidence.spreads);
+        let mut out = Weights { hypotheses: [0.0; HYPOTHESES], spreads: [0.0; SPREADS] };
         for (p, common) in self.sorts.iter().zip(self.common.iter()) {
-            out.iter_mut().zip(common).for_each(|(o, c)| *o += p * c);
+            // A sort of barn is as likely as it makes both of what the horse has shown.
+            let (of_hypotheses, of_spreads) = (dot(&common.hypotheses, &hypotheses), dot(&common.spreads, &spreads));
+            let each = common.hypotheses.iter().zip(&hypotheses);
+            out.hypotheses.iter_mut().zip(each).for_each(|(o, (c, e))| *o += p * of_spreads * c * e);
+            let each = common.spreads.iter().zip(&spreads);
+            out.spreads.iter_mut().zip(each).for_each(|(o, (c, e))| *o += p * of_hypotheses * c * e);
         }
-        let (_, shown) = from_top(evidence);
-        out.iter_mut().zip(&shown).for_each(|(o, e)| *o *= e);
-        let total: f64 = out.iter().sum();
-        out.map(|o| o / total)
+        let total: f64 = out.hypotheses.iter().sum();
+        Weights { hypotheses: out.hypotheses.map(|o| o / total), spreads: out.spreads.map(|o| o / total) }
     }
 
     pub(super) fn hypothesis(a: &ModelSettings, n: usize) -> Hypothesis {
-        let by_habit = n / PACES == DAYS;
-        let spread = if by_habit { 1.0 } else { DAY_SPREADS[n / PACES] };
-        let pace = (a.learning.ln_pace.mean + pace_off(a, n)).exp().min(0.7);
-        Hypothesis { pace, day_sd: a.day_sd * spread, by_habit }
+        Hypothesis { pace: (a.learning.ln_pace.mean + pace_off(a, n)).exp().min(0.7) }
     }
 }
 
@@ -94,10 +126,12 @@ impl BarnEvidence {
     }
 
     /// Takes in what a horse has shown by now: its [`super::Observer::evidence`], in place of what it had shown before.
-    pub fn show(&mut self, horse: usize, evidence: &Hypotheses) {
-        let (top, shown) = from_top(evidence);
+    pub fn show(&mut self, horse: usize, evidence: &HorseEvidence) {
+        let (top, hypotheses) = from_top(&evidence.hypotheses);
+        let (top_days, spreads) = from_top(&evidence.spreads);
         self.shown[horse] = std::array::from_fn(|n| {
-            top + self.blank.common[n].iter().zip(&shown).map(|(c, e)| c * e).sum::<f64>().ln()
+            let common = &self.blank.common[n];
+            top + top_days + dot(&common.hypotheses, &hypotheses).ln() + dot(&common.spreads, &spreads).ln()
         });
     }
 
@@ -118,14 +152,17 @@ impl BarnEvidence {
 /// Logarithm of the pace of a hypothesis over the middle one.
 fn pace_off(a: &ModelSettings, n: usize) -> f64 {
     let sd = a.learning.ln_pace.sd.hypot(a.learning.barn_pace_sd);
-    ((n % PACES) as f64 - (PACES / 2) as f64) * 0.75 * sd
+    (n as f64 - (PACES / 2) as f64) * 0.6 * sd
 }
 
-fn common_in(a: &ModelSettings, off: f64, days: &[f64; DAYS]) -> Hypotheses {
+fn common_in(a: &ModelSettings, off: f64, days: &Spreads) -> Weights {
     let bell = |n: usize| normal::density((pace_off(a, n) - off * a.learning.barn_pace_sd) / a.learning.ln_pace.sd);
     let total: f64 = (0..PACES).map(bell).sum();
-    let day = |n: usize| days.get(n).map_or(BY_HABIT, |d| d * (1.0 - BY_HABIT));
-    std::array::from_fn(|n| bell(n % PACES) / total * day(n / PACES))
+    Weights { hypotheses: std::array::from_fn(|n| bell(n) / total), spreads: *days }
+}
+
+fn dot<const N: usize>(a: &[f64; N], b: &[f64; N]) -> f64 {
+    a.iter().zip(b).map(|(a, b)| a * b).sum()
 }
 
 /// The greatest of some logarithms, and each as a part of it.

@@ -1,21 +1,28 @@
 //! From reps to what the horse does on an ordinary day.
 
+mod barn;
 mod barn_prior;
 mod common;
 mod count;
 mod day;
+mod day_model;
+mod hands;
 mod hypotheses;
+mod loss;
 mod normal;
 mod observer;
+mod readings;
 mod rep_model;
 mod settings;
 mod step_filter;
 
-pub use barn_prior::{BarnEvidence, BarnPrior, HYPOTHESES, Hypotheses};
+pub use barn::{BarnFacts, BarnWeeks, HorseWeek, week_of};
+pub use barn_prior::{BarnEvidence, BarnPrior, HorseEvidence};
 pub use count::{AskedBy, Count, CountError, ObstacleStage};
 pub use day::{Day, Off, OutOfOrder, Work};
 pub use observer::{Belief, Foreseen, Interval, Observer};
-pub use settings::{InitialState, Learning, ModelSettings, ObservationModel, Spread};
+pub use readings::ReadingTally;
+pub use settings::{DaySettings, InitialState, Learning, LossSettings, ModelSettings, ObservationModel, Spread};
 
 /// Probability that a standard normal is over `z`.
 ///

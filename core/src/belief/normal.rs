@@ -12,9 +12,9 @@ pub(super) fn density(z: f64) -> f64 {
     (-0.5 * z * z).exp() / (2.0 * PI).sqrt()
 }
 
-/// Logarithm of the density of a standard normal.
-pub(super) fn ln_density(z: f64) -> f64 {
-    -0.5 * z * z - 0.5 * (2.0 * PI).ln()
+/// Logarithm of the density of a normal with mean 0 and this variance.
+pub(super) fn ln_density_of(x: f64, variance: f64) -> f64 {
+    -0.5 * (x * x / variance + (2.0 * PI * variance).ln())
 }
 
 /// One normal of a mixture.
@@ -30,6 +30,13 @@ pub(super) struct Part {
 pub(super) struct Mixture(pub Vec<Part>);
 
 impl Mixture {
+    /// Of parts whose weights are made to add up to one.
+    pub(super) fn of(mut parts: Vec<Part>) -> Mixture {
+        let total: f64 = parts.iter().map(|p| p.weight).sum();
+        parts.iter_mut().for_each(|p| p.weight /= total);
+        Mixture(parts)
+    }
+
     pub(super) fn below(&self, x: f64) -> f64 {
         self.0.iter().map(|p| p.weight * below((x - p.mean) / p.sd)).sum()
     }

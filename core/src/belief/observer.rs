@@ -1,19 +1,23 @@
-use std::collections::BTreeMap;
+use std::{collections::BTreeMap, sync::Arc};
 
 use chrono::NaiveDate;
 
 use super::{
-    barn_prior::{BarnPrior, HYPOTHESES, Hypotheses},
+    barn::BarnFacts,
+    barn_prior::{BarnPrior, HorseEvidence, Weights},
     count::{self, Count},
     day::{Day, OutOfOrder, Work},
+    hands::Hands,
     hypotheses::{DayReading, HypothesisBank},
-    normal::{Mixture, Part},
+    loss::AMOUNTS,
+    normal::Mixture,
+    readings::{ReadingTally, Readings},
     rep_model::{Curve, RepModel, at, reaches},
     settings::ModelSettings,
 };
 use crate::{
     curriculum::{Course, Measure, Side, StepIx},
-    response::{Rep, Tally},
+    response::{Rep, Standard, Tally},
 };
 
 /// Mean and 90 % interval of a share, `0 ≤ low ≤ mean ≤ high ≤ 1`.
@@ -58,13 +62,15 @@ pub struct Foreseen {
 pub struct Observer<'a> {
     course: &'a Course,
     settings: ModelSettings,
-    nearness: RepModel,
+    reps_read: RepModel,
+    readings: Arc<Readings>,
+    hands: Hands,
     /// For each step with reps and each standard it has had: the share met from each state, with seconds taken and without.
     shares: BTreeMap<(StepIx, usize), [Curve; 2]>,
     bank: HypothesisBank,
     barn: BarnPrior,
     /// How likely each hypothesis is, given all that was seen here and in the barn.
-    weights: Hypotheses,
+    weights: Weights,
     seen: BTreeMap<(StepIx, Side), Vec<(NaiveDate, Tally)>>,
     counts: BTreeMap<(StepIx, Side), Vec<(NaiveDate, Count)>>,
     last: Option<NaiveDate>,
@@ -77,19 +83,17 @@ pub struct Observer<'a> {
 impl<'a> Observer<'a> {
     /// Knows nothing of the horse yet, nor of the barn.
     pub fn new(course: &'a Course, settings: ModelSettings) -> Observer<'a> {
-        Observer::in_barn(course, settings, BarnPrior::new(&settings))
-    }
-
-    /// Knows nothing of the horse yet, but how the other horses of its barn go.
-    pub fn in_barn(course: &'a Course, settings: ModelSettings, barn: BarnPrior) -> Observer<'a> {
+        let barn = BarnPrior::new(&settings);
         let steps = course.steps().len();
         Observer {
             course,
             settings,
-            nearness: RepModel::new(settings.signs),
+            reps_read: RepModel::new(&settings.signs),
+            readings: Arc::new(Readings::of(course, &settings.signs, &ReadingTally::default())),
+            hands: Hands::default(),
             shares: BTreeMap::new(),
             bank: HypothesisBank::new(&settings, steps),
-            weights: barn.weigh(&[0.0; HYPOTHESES]),
+            weights: barn.weigh(&HorseEvidence::none()),
             barn,
             seen: BTreeMap::new(),
             counts: BTreeMap::new(),
@@ -105,7 +109,9 @@ impl<'a> Observer<'a> {
         Observer {
             course,
             settings: self.settings,
-            nearness: self.nearness,
+            reps_read: self.reps_read,
+            readings: self.readings,
+            hands: self.hands,
             shares: self.shares,
             bank: self.bank,
             barn: self.barn,
@@ -124,14 +130,15 @@ impl<'a> Observer<'a> {
         self.course
     }
 
-    /// What the barn's other horses have shown by now.
-    pub fn set_barn(&mut self, barn: BarnPrior) {
-        self.weights = barn.weigh(&self.evidence());
-        self.barn = barn;
+    /// What the barn's horses have shown by now: of how horses go there, and of what its logs say.
+    pub fn set_barn(&mut self, facts: &BarnFacts) {
+        self.barn = facts.prior.clone();
+        self.weights = self.barn.weigh(&self.evidence());
+        self.set_readings(&facts.readings);
     }
 
     /// What this horse has shown of each hypothesis: what it adds to the [`BarnPrior`].
-    pub fn evidence(&self) -> Hypotheses {
+    pub fn evidence(&self) -> HorseEvidence {
         self.bank.evidence()
     }
 
@@ -183,10 +190,11 @@ impl<'a> Observer<'a> {
             }
             self.count(day.date, w);
         }
-        self.nearness.end_day();
         let read: Vec<DayReading> =
-            work.into_iter().map(|((ix, side), reps)| self.read(day.date, ix, side, &reps)).collect();
-        self.bank.update(&self.settings, self.course, &read, self.faded);
+            work.iter().map(|(&(ix, side), reps)| self.read(day.date, ix, side, reps)).collect();
+        // What was written today tells of the hands from tomorrow on: all sides of a day are read alike.
+        work.iter().for_each(|((ix, _), reps)| self.hands.note(*ix, reps.iter().copied()));
+        self.bank.update(&self.settings, self.course, &read, &self.weights, self.faded);
         self.weights = self.barn.weigh(&self.evidence());
     }
 
@@ -208,16 +216,38 @@ impl<'a> Observer<'a> {
 
     fn read(&mut self, date: NaiveDate, ix: StepIx, side: Side, reps: &[&Rep]) -> DayReading {
         let step = self.course.step(ix);
-        let shown = self.nearness.likelihood(&step.standard, reps);
-        let standards = std::iter::once(&step.standard).chain(step.later.iter().map(|(_, standard)| standard));
-        for (n, standard) in standards.enumerate() {
-            self.shares.entry((ix, n)).or_insert_with(|| self.nearness.shares(&step.standard, standard));
-        }
+        let as_read = self.hands.read(ix, reps);
+        let shown = self.reps_read.likelihood(&step.standard, self.readings.rung(ix), &as_read);
+        self.keep_shares(ix);
         self.reps += reps.len() as u32;
         self.untimed += reps.iter().filter(|r| r.time.is_none()).count() as u32;
         let tally = Tally::of(step.standard_on(date), reps.iter().copied());
+        let days = self.days(ix, side);
         self.tally(date, ix, side, tally);
-        DayReading { step: ix, side, shown }
+        DayReading { step: ix, side, shown, days }
+    }
+
+    /// The shares by which a step is judged, as these hands write them down.
+    fn keep_shares(&mut self, ix: StepIx) {
+        let step = self.course.step(ix);
+        let standards = std::iter::once(&step.standard).chain(step.later.iter().map(|(_, standard)| standard));
+        for (n, standard) in standards.enumerate() {
+            self.shares.insert((ix, n), self.shares_of(ix, standard));
+        }
+    }
+
+    fn shares_of(&self, ix: StepIx, standard: &Standard) -> [Curve; 2] {
+        self.reps_read.shares(&self.course.step(ix).standard, self.readings.rung(ix), self.hands.met(standard))
+    }
+
+    fn set_readings(&mut self, tally: &ReadingTally) {
+        let readings = Readings::of(self.course, &self.settings.signs, tally);
+        if *self.readings != readings {
+            self.readings = Arc::new(readings);
+            let mut known: Vec<StepIx> = self.shares.keys().map(|k| k.0).collect();
+            known.dedup();
+            known.into_iter().for_each(|ix| self.keep_shares(ix));
+        }
     }
 
     fn faded_by(&self, on: NaiveDate) -> f64 {
@@ -285,7 +315,7 @@ impl<'a> Observer<'a> {
     pub fn foresee(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Foreseen> {
         let state = self.state(step, side, on)?;
         let curve = self.curve(step, on)?;
-        let (mean, sd) = (state.mean(), state.sd().hypot(self.settings.day_sd));
+        let (mean, sd) = (state.mean(), state.sd().hypot(self.usual_day_sd()));
         let slope = (at(&curve, mean + 0.5) - at(&curve, mean - 0.5)).max(0.0);
         Some(Foreseen { share: at(&curve, mean), sd: slope * sd })
     }
@@ -293,7 +323,7 @@ impl<'a> Observer<'a> {
     /// How far one day's share lies from the horse's ordinary one, where that is `share`: standard deviation, for reps without
     /// end.
     pub fn day_sd(&self, share: f64) -> f64 {
-        share * (1.0 - share) * self.settings.day_sd
+        share * (1.0 - share) * self.usual_day_sd()
     }
 
     /// Probability that the step and side will be at the standard of `on` after 0, 1, 2, … more days of work. Before any rep,
@@ -302,16 +332,19 @@ impl<'a> Observer<'a> {
         let share = self.course.step(step).standard_on(on).share.fraction();
         let s = self.course.step(step);
         let curve = self.curve(step, on).unwrap_or_else(|| {
-            let [timed, _] = self.nearness.shares(&s.standard, s.standard_on(on));
+            let [timed, _] = self.shares_of(step, s.standard_on(on));
             timed
         });
         let reached = reaches(&curve, share);
         let mut out = vec![0.0; days + 1];
-        for (n, weight) in self.weights.iter().enumerate() {
+        let unseen = if self.seen.contains_key(&(step, side)) { 0.0 } else { self.settings.starts.unseen_sd };
+        let lost = self.bank.lost(step, side);
+        for (n, weight) in self.weights.hypotheses.iter().enumerate() {
             let path = self.bank.ahead(&self.settings, self.course, n, (step, side), days);
             for (p, (mean, variance)) in out.iter_mut().zip(path) {
-                let sd = variance.max(1e-6).sqrt() * self.settings.caution;
-                *p += weight * (1.0 - super::normal::below((reached - mean) / sd));
+                let sd = (variance.max(1e-6).sqrt() * self.settings.caution).hypot(unseen);
+                let over = |lost: f64| 1.0 - super::normal::below((reached + lost - mean) / sd);
+                *p += weight * AMOUNTS.iter().zip(&lost).map(|(amount, q)| q * over(*amount)).sum::<f64>();
             }
         }
         out
@@ -338,13 +371,17 @@ impl<'a> Observer<'a> {
     /// The state on the log-odds scale, as of `on`.
     fn state(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Mixture> {
         let later = self.last.is_some_and(|last| on > last).then(|| self.faded_by(on));
-        let states = self.bank.states(&self.settings, step, side, later)?;
-        let part = |((mean, variance), &weight): ((f64, f64), &f64)| Part {
-            weight,
-            mean,
-            sd: variance.max(1e-6).sqrt() * self.settings.caution,
-        };
-        Some(Mixture(states.zip(&self.weights).map(part).collect()))
+        self.bank.state(&self.settings, step, side, &self.weights, later)
+    }
+
+    /// How likely it is that the horse has lost something on all of a side.
+    pub(crate) fn side_lost(&self, side: Side) -> f64 {
+        self.bank.side_lost(side)
+    }
+
+    /// How far this horse's days move it, as far as is known.
+    fn usual_day_sd(&self) -> f64 {
+        self.weights.spreads.iter().zip(self.settings.days.spreads).map(|(w, sd)| w * sd).sum()
     }
 
     /// Separate days with reps on a step and side.

@@ -5,7 +5,10 @@
 //! common values `h` with loadings `G`, and what a day says about `h` updates [`Common`]. So a horse with a hundred rungs costs
 //! a hundred small filters instead of one of hundreds of dimensions, with the same result.
 
-use super::{common::Common, settings::ModelSettings};
+use super::{
+    common::{self, Common, DayGiven},
+    settings::ModelSettings,
+};
 use crate::curriculum::{Gait, Side};
 
 /// `θ` and `c` of the left (or of both sides together), then of the right.
@@ -20,7 +23,7 @@ pub(super) const LEAN: usize = 3;
 #[derive(Debug, Clone)]
 pub(super) struct StepFilter {
     mean: [f64; SIZE],
-    loadings: [[f64; 4]; SIZE],
+    loadings: [[f64; common::SIZE]; SIZE],
     covariance: [[f64; SIZE]; SIZE],
     /// Sides worked on a day whose learning has not been added yet: it needs a night to soak in.
     to_learn: [bool; 2],
@@ -47,13 +50,15 @@ impl StepFilter {
         let (starts, learning) = (&settings.starts, &settings.learning);
         let start = |needs: Option<f64>| match needs {
             None => (1.0, 0.0),
-            Some(owned) => (starts.level_share, starts.need_share * owned - starts.gait_cost[gait as usize]),
+            Some(owned) => {
+                (starts.level_share, starts.need_share * owned.min(starts.need_most) - starts.gait_cost[gait as usize])
+            }
         };
         let (rung, side) = (starts.rung_sd.powi(2), starts.side_sd.powi(2));
         let (high, high_side) = (learning.ceiling_rung_sd.powi(2), learning.ceiling_side_sd.powi(2));
         let mut filter = StepFilter {
             mean: [start(needs[0]).1, 0.0, start(needs[1]).1, 0.0],
-            loadings: [[0.0; 4]; SIZE],
+            loadings: [[0.0; common::SIZE]; SIZE],
             covariance: [
                 [rung + side, 0.0, rung, 0.0],
                 [0.0, high + high_side, 0.0, high],
@@ -78,6 +83,35 @@ impl StepFilter {
         let i = index(side);
         let on = &self.loadings[i];
         (self.mean[i] + common.mean_along(on), self.covariance[i][i] + common.variance_along(on))
+    }
+
+    /// How a side's state depends on what is common.
+    pub(super) fn loadings(&self, side: Side) -> &[f64; common::SIZE] {
+        &self.loadings[index(side)]
+    }
+
+    /// Today's effect comes to both sides.
+    pub(super) fn begin_day(&mut self) {
+        self.loadings[0][common::DAY] = 1.0;
+        self.loadings[2][common::DAY] = 1.0;
+    }
+
+    /// The day is over: the effect itself is left out, and what is not known of it stays as doubt in what it had touched.
+    pub(super) fn end_day(&mut self, day: &DayGiven) {
+        for at in [0, 2] {
+            self.loadings[at][common::DAY] -= 1.0;
+        }
+        let touched: [f64; SIZE] = std::array::from_fn(|i| self.loadings[i][common::DAY]);
+        for (i, by) in touched.iter().enumerate() {
+            self.mean[i] += by * day.mean;
+            for (own, along) in self.loadings[i].iter_mut().zip(day.along) {
+                *own += by * along;
+            }
+            self.loadings[i][common::DAY] = 0.0;
+            for (own, other) in self.covariance[i].iter_mut().zip(touched) {
+                *own += by * other * day.variance;
+            }
+        }
     }
 
     /// Notes a day of work whose reps say nothing, as in a forecast.
@@ -125,7 +159,7 @@ impl StepFilter {
     fn learn(&mut self, i: usize, pace: f64, chance_sd: f64) {
         let toward = |own: f64, ceiling: f64| (1.0 - pace) * own + pace * ceiling;
         self.mean[i] = toward(self.mean[i], self.mean[i + 1]);
-        for h in 0..4 {
+        for h in 0..common::SIZE {
             self.loadings[i][h] = toward(self.loadings[i][h], self.loadings[i + 1][h]);
         }
         for j in 0..SIZE {

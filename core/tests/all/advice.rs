@@ -112,7 +112,7 @@ fn what_was_owned_and_fell_off_goes_back_and_says_so() {
     let advisor = advisor_after(&course, &days);
     let call = call(&advisor, FIRST, 8);
     assert_eq!((call.call, call.status), (Call::Back, Status::Slipping));
-    assert!(call.why[0].starts_with("Left: was owned; now"), "{:?}", call.why);
+    assert!(call.why[0].starts_with("Left: was owned, and is"), "{:?}", call.why);
     assert!(call.why.iter().any(|w| w.contains("no whole answer in 24 of 30")), "{:?}", call.why);
 }
 

@@ -1,9 +1,9 @@
 //! What is believed from a record: against a slow and independent reference, and in what must always hold.
 
 use cavesson_core::{
-    belief::{BarnEvidence, Belief, Day, ModelSettings, Observer, Work},
-    curriculum::Side,
-    response::{Answer, Rep, ResponseTime, Weight},
+    belief::{BarnWeeks, Belief, Day, HorseWeek, LossSettings, ModelSettings, Observer, ReadingTally, Work},
+    curriculum::{Course, Gait, Side, Sides, Step},
+    response::{Answer, Rep, ResponseTime, Standard, Weight},
 };
 use proptest::prelude::*;
 use rand::{RngExt, SeedableRng};
@@ -91,34 +91,6 @@ fn the_filter_agrees_with_importance_sampling() {
         let i = place as usize;
         t[i] * (1.0 - place.fract()) + t[i + 1] * place.fract()
     };
-    let (mut total, mut sum, mut squares) = (0.0, 0.0, 0.0);
-    let top: f64 = table.iter().map(|t| t.iter().copied().fold(f64::MIN, f64::max)).sum();
-    for _ in 0..60_000 {
-        let pace =
-            (a.learning.ln_pace.mean + a.learning.ln_pace.sd.hypot(a.learning.barn_pace_sd) * normal(&mut rng)).exp();
-        let pace = pace.min(0.7);
-        let day_sd =
-            a.day_sd * [0.6, 1.0, 1.5][usize::from(rng.random_bool(0.717)) + usize::from(rng.random_bool(0.395))];
-        let lean = a.lean_sd * normal(&mut rng);
-        let side = a.starts.rung_sd.hypot(a.starts.side_sd);
-        let high = a.learning.ceiling_rung_sd.hypot(a.learning.ceiling_side_sd);
-        let mut x = a.starts.level.mean + a.starts.level.sd * normal(&mut rng) - lean + side * normal(&mut rng);
-        let ceiling =
-            a.learning.ceiling.mean + a.learning.ceiling.sd * normal(&mut rng) - lean + high * normal(&mut rng);
-        let mut ln = 0.0;
-        for (n, t) in table.iter().enumerate() {
-            if n > 0 {
-                x += pace * (ceiling - x) + a.learning.chance_sd * normal(&mut rng);
-            }
-            ln += at(t, x + day_sd * normal(&mut rng));
-        }
-        let weight = (ln - top).exp();
-        total += weight;
-        sum += weight * x;
-        squares += weight * x * x;
-    }
-    let mean = sum / total;
-    let sd = (squares / total - mean * mean).sqrt();
     let share = |x: f64| {
         // What meets the standard from a state, by the same slow sum.
         let s = a.signs;
@@ -132,14 +104,63 @@ fn the_filter_agrees_with_importance_sampling() {
             sum + e / (1.0 + e).powi(2) * 0.02 * light * (missing + (1.0 - missing) * in_time)
         })
     };
+    let shares: Vec<f64> = grid.iter().map(|x| share(*x)).collect();
+    let (mut total, mut sum, mut squares, mut expected) = (0.0, 0.0, 0.0, 0.0);
+    let top: f64 = table.iter().map(|t| t.iter().copied().fold(f64::MIN, f64::max)).sum();
+    // How common each spread of days is in a barn of which nothing is known: even, ordinary and moody barns alike.
+    let common = [0.16, 0.2467, 0.2567, 0.22, 0.1167];
+    for _ in 0..60_000 {
+        let pace =
+            (a.learning.ln_pace.mean + a.learning.ln_pace.sd.hypot(a.learning.barn_pace_sd) * normal(&mut rng)).exp();
+        let pace = pace.min(0.7);
+        let mut p: f64 = rng.random_range(0.0..1.0);
+        let spread = common
+            .iter()
+            .position(|c| {
+                p -= c;
+                p < 0.0
+            })
+            .unwrap_or(4);
+        let lean = a.lean_sd * normal(&mut rng);
+        let side = a.starts.rung_sd.hypot(a.starts.side_sd);
+        let high = a.learning.ceiling_rung_sd.hypot(a.learning.ceiling_side_sd);
+        let mut x = a.starts.level.mean + a.starts.level.sd * normal(&mut rng) - lean + side * normal(&mut rng);
+        let ceiling =
+            a.learning.ceiling.mean + a.learning.ceiling.sd * normal(&mut rng) - lean + high * normal(&mut rng);
+        let mut ln = 0.0;
+        for (n, t) in table.iter().enumerate() {
+            if n > 0 {
+                x += pace * (ceiling - x) + a.learning.chance_sd * normal(&mut rng);
+            }
+            let bad = rng.random_bool(a.days.bad_share);
+            let day = if bad {
+                a.days.bad.mean + a.days.bad.sd * normal(&mut rng)
+            } else {
+                a.days.spreads[spread] * normal(&mut rng)
+            };
+            ln += at(t, x + day);
+        }
+        let weight = (ln - top).exp();
+        total += weight;
+        sum += weight * x;
+        squares += weight * x * x;
+        expected += weight * at(&shares, x);
+    }
+    let mean = sum / total;
+    let sd = (squares / total - mean * mean).sqrt();
     let days: Vec<Day> = days
         .into_iter()
         .enumerate()
         .map(|(n, reps)| day(n as u64, vec![Work::reps(FIRST, Side::Left, reps)]))
         .collect();
-    let belief = after(&days, 4);
+    // Nothing is lost here: losses have a test of their own.
+    let sound = ModelSettings { losses: LossSettings { own_rate: 0.0, common_rates: [0.0; 3], ..a.losses }, ..a };
+    let course = course();
+    let mut observer = Observer::new(&course, sound);
+    days.iter().for_each(|d| observer.watch(d).unwrap());
+    let belief = observer.belief(FIRST, Side::Left, date(4)).unwrap();
     let (low, high) = (share(mean - 1.645 * a.caution * sd), share(mean + 1.645 * a.caution * sd));
-    assert!((belief.share.mean - share(mean)).abs() < 0.02, "{:?} against {}", belief.share, share(mean));
+    assert!((belief.share.mean - expected / total).abs() < 0.02, "{:?} against {}", belief.share, expected / total);
     assert!(
         (belief.share.low - low).abs() < 0.04 && (belief.share.high - high).abs() < 0.04,
         "{:?} {low} {high}",
@@ -161,6 +182,70 @@ fn ten_good_reps_in_one_day_are_not_ten_days() {
 fn hands_that_log_by_habit_are_not_read_too_finely() {
     let days: Vec<Day> = (0..6).map(|n| day(2 * n, vec![work(FIRST, Side::Left, 12, 0)])).collect();
     assert!(after(&days, 10).ready > 0.75);
+}
+
+/// A clock of half seconds writes 2.0 for anything up to 2.25: what is read is the stretch. The same horse and the same days, once on
+/// a fine clock, once on a coarse one.
+#[test]
+fn a_coarse_clock_is_read_as_a_stretch() {
+    let rounded = |tick: f64| {
+        let mut rng = ChaCha8Rng::seed_from_u64(5);
+        let on = |r: Rep| Rep {
+            time: r.time.and_then(|t| ResponseTime::from_seconds((t.seconds() / tick).round().max(1.0) * tick).ok()),
+            ..r
+        };
+        let days: Vec<Day> = (0..8)
+            .map(|n| {
+                let reps = reps_at(&mut rng, 1.4, 10).into_iter().map(on).collect();
+                day(2 * n, vec![Work::reps(FIRST, Side::Left, reps)])
+            })
+            .collect();
+        after(&days, 16)
+    };
+    let (fine, coarse) = (rounded(0.1), rounded(0.5));
+    // What is written as 2.0 meets the standard: on the coarse clock more of the same reps do.
+    assert!(coarse.share.mean > fine.share.mean, "{coarse:?} {fine:?}");
+    assert!((coarse.share.mean - fine.share.mean).abs() < 0.08, "{coarse:?} {fine:?}");
+}
+
+/// What falls off on every rung of one side moves what is believed of that side's rungs that were not ridden, and leaves the other.
+#[test]
+fn a_loss_on_a_side_is_heard_on_its_other_rungs() {
+    let step = |id: &str| (Step::plain(id, Gait::Stand, Sides::Each, Standard::default()), vec![]);
+    let course = Course::new(vec![step("first"), step("other")]).unwrap();
+    let mut observer = Observer::new(&course, ModelSettings::default());
+    let both =
+        |step: usize, left: (usize, usize)| [work(step, Side::Left, left.0, left.1), work(step, Side::Right, 9, 1)];
+    for n in 0..14 {
+        observer.watch(&day(2 * n, [both(FIRST, (9, 1)), both(1, (9, 1))].concat())).unwrap();
+    }
+    let share = |o: &Observer<'_>, step: usize, side: Side| o.belief(step, side, date(40)).unwrap().share.mean;
+    let before = [Side::Left, Side::Right].map(|s| share(&observer, 1, s));
+    for n in 14..18 {
+        observer.watch(&day(2 * n, both(FIRST, (2, 8)).to_vec())).unwrap();
+    }
+    assert!(share(&observer, FIRST, Side::Left) < 0.6 && share(&observer, FIRST, Side::Right) > 0.8);
+    let moved = [Side::Left, Side::Right].map(|s| share(&observer, 1, s));
+    assert!(moved[0] < before[0] - 0.03, "{moved:?} {before:?}");
+    assert!(moved[1] > before[1] - 0.03, "{moved:?} {before:?}");
+}
+
+/// One bad day of the whole horse is a bad day: it costs less than four of them, and less than the same reps on one side alone.
+#[test]
+fn a_bad_day_is_no_loss() {
+    let course = course();
+    let after_days = |bad: &[(usize, usize)]| {
+        let mut observer = Observer::new(&course, ModelSettings::default());
+        let rode = |l: usize, r: usize| vec![work(FIRST, Side::Left, l, 10 - l), work(FIRST, Side::Right, r, 10 - r)];
+        (0..14).for_each(|n| observer.watch(&day(n, rode(9, 9))).unwrap());
+        bad.iter().zip(14..).for_each(|(&(l, r), n)| observer.watch(&day(n, rode(l, r))).unwrap());
+        observer.belief(FIRST, Side::Left, date(20)).unwrap()
+    };
+    let (good, one, alone, four) =
+        (after_days(&[(9, 9)]), after_days(&[(4, 4)]), after_days(&[(4, 9)]), after_days(&[(4, 4); 4]));
+    assert!(one.under < 0.4 && one.ready < good.ready, "{one:?}");
+    assert!(alone.under > one.under, "{alone:?} {one:?}");
+    assert!(four.under > 0.7, "{four:?}");
 }
 
 #[test]
@@ -207,18 +292,18 @@ fn days_of(days: &[(usize, usize)]) -> Vec<Day> {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(40))]
 
-    /// On the last day: what is better early on can also mean that the horse learned less since.
+    /// Within a hundredth, which is what normals in place of likelihoods leave. On the last day: what is better early on can also mean that the horse learned less since.
     #[test]
     fn more_good_evidence_never_lowers_ready(days in prop::collection::vec((0..10_usize, 0..10_usize), 1..8), more in 1..6_usize) {
         let on = 2 * days.len() as u64;
         let plain = days_of(&days);
         let mut better = plain.clone();
         better.last_mut().unwrap().work[0].reps.extend(vec![MET; more]);
-        prop_assert!(after(&better, on).ready >= after(&plain, on).ready - 1e-6);
+        prop_assert!(after(&better, on).ready >= after(&plain, on).ready - 1e-2, "{} {}", after(&better, on).ready, after(&plain, on).ready);
         let mut swapped = days.clone();
         let last = swapped.last_mut().unwrap();
         last.0 = (last.0 + more).min(10);
-        prop_assert!(after(&days_of(&swapped), on).ready >= after(&plain, on).ready - 1e-6);
+        prop_assert!(after(&days_of(&swapped), on).ready >= after(&plain, on).ready - 1e-2, "swapped {} {}", after(&days_of(&swapped), on).ready, after(&plain, on).ready);
     }
 
     #[test]
@@ -279,19 +364,23 @@ fn other_horses_are_heard_through_the_barn_alone() {
     };
     let alone = watch(&days);
     let before = alone.belief(FIRST, Side::Left, date(8)).unwrap();
-    let mut barn = BarnEvidence::new(&a, 2);
-    barn.show(0, &alone.evidence());
+    let shown = |o: &Observer<'_>| HorseWeek { readings: ReadingTally::default(), evidence: o.evidence() };
+    let known = |shown: &[(usize, HorseWeek)]| {
+        let mut barn = BarnWeeks::new(&a, 2);
+        barn.end_week(date(0), shown);
+        barn.facts(0, date(60))
+    };
     let mut with_nobody = alone.clone();
-    with_nobody.set_barn(barn.prior_without(0));
+    with_nobody.set_barn(&known(&[(0, shown(&alone))]));
     let nobody = with_nobody.belief(FIRST, Side::Left, date(8)).unwrap();
     let figures = |b: &Belief| [b.ready, b.under, b.share.mean, b.share.low, b.share.high];
     for (told, alone) in figures(&nobody).into_iter().zip(figures(&before)) {
         assert!((told - alone).abs() < 1e-12, "{nobody:?} {before:?}");
     }
     // A barn of quick learners makes quick learning likelier here, within what the horse's own record allows.
-    barn.show(1, &watch(&days_of(&[(0, 0), (6, 6), (9, 9), (10, 10), (10, 10)])).evidence());
-    let mut with_quick = alone;
-    with_quick.set_barn(barn.prior_without(0));
+    let quick = watch(&days_of(&[(0, 0), (6, 6), (9, 9), (10, 10), (10, 10)]));
+    let mut with_quick = alone.clone();
+    with_quick.set_barn(&known(&[(0, shown(&alone)), (1, shown(&quick))]));
     let told = with_quick.belief(FIRST, Side::Left, date(8)).unwrap();
     assert!((told.ready - before.ready).abs() < 0.2 && told.ready != before.ready);
     let ahead = |o: &Observer<'_>| o.ahead(FIRST, Side::Left, date(8), 30)[30];

@@ -5,7 +5,7 @@ use cavesson_core::{
         Advisor, AskContext, Call, Factor, HorseCall, Overrule, Posture, Status, StepCall, TrainerInput, Verdict,
         fault_patterns, forecast, shift,
     },
-    belief::{BarnPrior, ModelSettings, Off, Work},
+    belief::{ModelSettings, Off, Work},
     curriculum::{Course, Curriculum, Gait, Hands, Place, Side},
 };
 
@@ -17,7 +17,7 @@ fn course() -> Course {
 
 fn advisor<'a>(course: &'a Course, written: TrainerInput) -> Advisor<'a> {
     let a = ModelSettings::default();
-    Advisor::with(course, Posture::Steady, a, BarnPrior::new(&a), written)
+    Advisor::with(course, Posture::Steady, a, written)
 }
 
 /// A rung, and how many reps met and missed on the left and on the right.
@@ -101,7 +101,8 @@ fn two_days_running_well_under_goes_back_and_says_so() {
     ride(&mut horse, &course, &[42], &[("G7@walk", (2, 8), (10, 0))]);
     let back = call(&horse, &course, "G7@walk", 43);
     assert_eq!((back.call, back.status, back.back_to), (Call::Back, Status::Slipping, course.find("G7@walk")));
-    assert!(back.why[1].contains("well under it for 2 days of work: met 4 of 20"), "{:?}", back.why);
+    assert!(back.why[0].contains("likely to be under the standard now"), "{:?}", back.why);
+    assert!(back.why[1].contains("met the standard 13 of 30 times"), "{:?}", back.why);
 }
 
 /// A horse that never missed, and misses now and then later on, still owns the step: no alarm while it is over the standard.
@@ -292,11 +293,25 @@ fn the_forecast_is_a_spread_that_moves_with_the_record() {
     let course = course();
     let step = course.find("G7@walk").unwrap();
     let mut horse = advisor(&course, TrainerInput::default());
-    ride(&mut horse, &course, &[0, 2, 4, 6], &[("G7@walk", (3, 7), (3, 7))]);
+    ride(&mut horse, &course, &[0, 2, 4, 6], &[("G7@walk", (5, 5), (5, 5))]);
     let slow = forecast(&horse.standing(date(7)), step).unwrap();
     let (early, middle) = (slow.dates.early.unwrap(), slow.dates.middle.unwrap());
     assert!(date(7) < early && early < middle && slow.dates.late.is_none_or(|late| late > middle));
     assert!((0..40).map(|n| slow.by(date(7 + 5 * n))).collect::<Vec<_>>().is_sorted());
+    assert!(slow.by(date(2000)) <= 0.97, "nothing is sure");
+    // A step that is open and was not begun: a wide spread, and not sooner than it can be begun.
+    let open = (0..course.steps().len())
+        .find(|&ix| course.step(ix).taught && horse.standing(date(7)).is_open(ix) && ix != step)
+        .unwrap();
+    let unbegun = forecast(&horse.standing(date(7)), open).unwrap();
+    assert!(
+        unbegun.by(date(60)) < 0.9 && unbegun.by(date(12)) < 0.3,
+        "{} {}",
+        unbegun.by(date(60)),
+        unbegun.by(date(12))
+    );
+    let (early, late) = (unbegun.dates.early.unwrap(), unbegun.dates.late);
+    assert!(late.is_none_or(|late| (late - early).num_days() > 14), "{:?}", unbegun.dates);
     let before = horse.clone();
     ride(&mut horse, &course, &[8, 10, 12], &[("G7@walk", (8, 2), (8, 2))]);
     let now = forecast(&horse.standing(date(13)), step).unwrap();

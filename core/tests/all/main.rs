@@ -18,5 +18,4 @@ mod schedule_parts;
 mod schedule_rules;
 mod slot;
 mod support;
-mod watch;
 mod ways;

@@ -1,14 +1,13 @@
 //! `cavesson decide`: a log of horses in, what each owns and whether to advance out.
 
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::BTreeSet;
 
 use cavesson_core::{
-    advice::{Advisor, SideCall},
-    belief::{BarnEvidence, BarnPrior, Day, ModelSettings, Work},
+    advice::{Advisor, HorseRecord, SideCall, replay_barn},
+    belief::{Day, ModelSettings, Work},
     curriculum::{Course, Gait, Side, Sides, Step},
     response::{Answer, Outcome, Rep, ResponseTime, Share, Standard, Weight},
 };
-use chrono::NaiveDate;
 use serde_json::{Value, json};
 
 use crate::cli::{
@@ -45,52 +44,21 @@ fn strict(text: &str) -> Result<Log, Vec<Problem>> {
     log.filter(|_| problems.is_empty()).ok_or(problems)
 }
 
-/// The calls on every horse. The barn is watched day by day: what its horses have in common is learned from all of them,
+/// The calls on every horse. The barn is taken through its weeks together: what its horses have in common is learned from all of them,
 /// and nothing from a day still to come.
 fn calls(log: &Log) -> Vec<Vec<Value>> {
     let settings = ModelSettings::default();
-    let mut barn = BarnEvidence::new(&settings, log.horses.len());
     // Clones share what they work out about reps.
-    let mut advisors = vec![Advisor::new(&log.course, log.posture, settings); log.horses.len()];
+    let advisor = Advisor::new(&log.course, log.posture, settings);
+    let records = log.horses.iter().map(|(_, days)| HorseRecord { advisor: advisor.clone(), days });
     let mut out = vec![vec![]; log.horses.len()];
-    // What the others had shown by the end of a horse's last day. The day is settled with it when the horse is next turned to:
-    // the figures are the same as at once, and what is known of a horse is fetched from memory once a day, not twice.
-    let mut ended: Vec<Option<(usize, BarnPrior)>> = vec![None; log.horses.len()];
-    let mut settle = |horse: usize, ended: Option<(usize, BarnPrior)>, advisor: &mut Advisor<'_>| {
-        let Some((session, others)) = ended else { return };
+    replay_barn(&settings, &mut records.collect::<Vec<_>>(), |horse, session, advisor| {
         let days = &log.horses[horse].1;
-        advisor.settle(&days[session], others);
         if log.trace || session + 1 == days.len() {
             out[horse].extend(entries(log, advisor, session, &days[session]));
         }
-    };
-    for sessions in by_date(log).values() {
-        for &(horse, session) in sessions {
-            settle(horse, ended[horse].take(), &mut advisors[horse]);
-            // Days were read in order, so none is refused.
-            let seen = advisors[horse].observe(&log.horses[horse].1[session]);
-            debug_assert!(seen.is_ok(), "{seen:?}");
-            barn.show(horse, &advisors[horse].observer().evidence());
-        }
-        for &(horse, session) in sessions {
-            ended[horse] = Some((session, barn.prior_without(horse)));
-        }
-    }
-    for (horse, (ended, advisor)) in ended.into_iter().zip(&mut advisors).enumerate() {
-        settle(horse, ended, advisor);
-    }
+    });
     out
-}
-
-/// Horses and sessions by date.
-fn by_date(log: &Log) -> BTreeMap<NaiveDate, Vec<(usize, usize)>> {
-    let mut dates: BTreeMap<NaiveDate, Vec<(usize, usize)>> = BTreeMap::new();
-    for (horse, (_, days)) in log.horses.iter().enumerate() {
-        for (session, day) in days.iter().enumerate() {
-            dates.entry(day.date).or_default().push((horse, session));
-        }
-    }
-    dates
 }
 
 fn entries<'a>(

@@ -217,6 +217,28 @@ pub async fn changed(db: &PgPool, scope: &Scope, since: &[(Uuid, i64)]) -> Resul
     Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on)).collect())
 }
 
+/// How far the log of each horse of the barn was counted, by id.
+pub async fn counts_of_logs(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, i64)>> {
+    let rows = sqlx::query!("select id, log_revision from horse where barn_id = $1 order by id", scope.barn)
+        .fetch_all(db)
+        .await?;
+    Ok(rows.into_iter().map(|r| (r.id, r.log_revision)).collect())
+}
+
+/// The horses of the barn that were ridden before a day, by id, each with how many rides that were and the count of its log at which
+/// the last of them changed: the same as long as nothing changes in them.
+pub async fn ridden_before(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result<Vec<(Uuid, i64, i64)>> {
+    let rows = sqlx::query!(
+        r#"select horse_id, count(*) as "rides!", max(logged_at) as "last!" from ride
+           where barn_id = $1 and ridden_on < $2 and state <> 'planned' group by horse_id order by horse_id"#,
+        scope.barn,
+        day
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.rides, r.last)).collect())
+}
+
 /// The reps of these horses since a day, with their faults, in the order in which they were asked, by horse and ride.
 pub async fn faults(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<Faulted>> {
     let rows = sqlx::query_as!(

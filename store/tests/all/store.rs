@@ -155,16 +155,7 @@ async fn an_older_computation_never_replaces_a_newer_one(db: PgPool) {
     let barn = new_barn(&db, "One").await;
     let from = |revision| ComputedFrom { revision, as_of: TODAY, computed_with: "m/steady".into() };
     for (revision, word) in [(3, "new"), (2, "old"), (4, "newest")] {
-        standing::put(
-            &db,
-            &barn.scope,
-            barn.horse,
-            &from(revision),
-            &serde_json::json!(word),
-            &serde_json::json!([0.0]),
-        )
-        .await
-        .unwrap();
+        standing::put(&db, &barn.scope, barn.horse, &from(revision), &serde_json::json!(word)).await.unwrap();
         let kept = standing::get_many(&db, &barn.scope, &[barn.horse]).await.unwrap();
         let expected = if revision == 4 { (from(4), "newest") } else { (from(3), "new") };
         assert_eq!(kept[&barn.horse], (expected.0, serde_json::json!(expected.1)));

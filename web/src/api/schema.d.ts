@@ -2722,11 +2722,6 @@ export interface components {
             share: components["schemas"]["ShareOut"];
             side: components["schemas"]["Side"];
             status: components["schemas"]["Status"];
-            /**
-             * Format: int32
-             * @description Days of work since a loss began, where the watch has gone off.
-             */
-            watch?: number | null;
             why: string[];
         };
         SignOut: {

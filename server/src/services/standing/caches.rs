@@ -5,6 +5,7 @@ use std::sync::Arc;
 use cavesson_core::advice::AdvisorSnapshot;
 
 use crate::services::standing::{
+    barn_weeks::BarnCache,
     cache::{Cache, Made},
     compute::Record,
     logs::Log,
@@ -20,6 +21,8 @@ pub(crate) struct StandingCaches {
     pub(crate) watched: Arc<Cache<Made<WatchedRecord>>>,
     /// Logs, whatever was worked out of them.
     pub(crate) logs: Arc<Cache<Log>>,
+    /// What each barn's horses had shown week by week.
+    pub(crate) barns: Arc<BarnCache>,
 }
 
 /// A record, and the advisor that has watched all of it.

@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use cavesson_core::{
     advice::{Advisor, AskContext, FaultPattern, Posture, Standing, TrainerInput, fault_patterns, is_late},
-    belief::{BarnPrior, Day, ModelSettings, Off, Work},
+    belief::{Day, ModelSettings, Off, Work},
     curriculum::{Course, Curriculum, StepIx},
     ride::{Habits, Swap},
 };
@@ -18,6 +18,7 @@ use uuid::Uuid;
 
 use crate::services::{
     book::Book,
+    standing::barn_weeks::KnownBarn,
     standing::response::{
         FaultTold, OverruleOut, StandingOut, changed, forecast_out, horse_out, line_out, step_out, untried, zones,
     },
@@ -112,38 +113,31 @@ pub(crate) fn habits(course: &Course, swaps: &[Swapped], asked: &[AskContext], t
     Habits::of(course, swaps.iter().filter_map(swap).collect(), asked, today)
 }
 
+/// An advisor that knows nothing of a record's horse yet.
+fn blank(record: &Record) -> Advisor<'_> {
+    Advisor::with(&record.book.course, record.posture, ModelSettings::default(), record.trainer_input.clone())
+}
+
 /// The advisor that has watched all of a record.
-pub(crate) fn advisor_of(record: &Record, barn: BarnPrior) -> Advisor<'_> {
-    let mut advisor = Advisor::with(
-        &record.book.course,
-        record.posture,
-        ModelSettings::default(),
-        barn,
-        record.trainer_input.clone(),
-    );
-    for day in record.days.iter() {
-        // Days are in order, so none is refused.
-        let _in_order = advisor.watch(day);
-    }
+pub(crate) fn advisor_of<'r>(record: &'r Record, barn: &KnownBarn) -> Advisor<'r> {
+    let mut advisor = blank(record);
+    advisor.replay(&record.days, &barn.weeks, barn.place_of(record.horse), |_, _| {});
     advisor
 }
 
 /// The standing as of `today`, and the advisor that has watched all of the record.
-pub(crate) fn standing_of(record: &Record, barn: BarnPrior, today: NaiveDate) -> (StandingOut, Advisor<'_>) {
+pub(crate) fn standing_of<'r>(record: &'r Record, barn: &KnownBarn, today: NaiveDate) -> (StandingOut, Advisor<'r>) {
     let course = &record.book.course;
-    let new = Advisor::with(course, record.posture, ModelSettings::default(), barn, record.trainer_input.clone());
     let then_on = today - Days::new(FORECAST_BEFORE);
-    let (mut advisor, mut before, mut then) = (new.clone(), new.clone(), None);
-    for (n, day) in record.days.iter().enumerate() {
+    let (mut advisor, mut before, mut then) = (blank(record), blank(record), None);
+    advisor.replay(&record.days, &barn.weeks, barn.place_of(record.horse), |advisor, n| {
         if n + 1 == record.days.len() {
             before = advisor.clone();
         }
-        if day.date > then_on && then.is_none() {
+        if record.days[n].date > then_on && then.is_none() {
             then = Some(advisor.clone());
         }
-        // Days are in order, so none is refused.
-        let _in_order = advisor.watch(day);
-    }
+    });
     let standing = advisor.standing(today);
     let then = then.as_ref().map(|t| t.standing(then_on));
     let last = record.days.last().map(|d| d.date);

@@ -1,5 +1,6 @@
 //! What a horse owns, its calls, and the traces behind them.
 
+mod barn_weeks;
 pub(crate) mod cache;
 mod caches;
 mod compute;
@@ -14,7 +15,7 @@ use std::{
 
 use cavesson_core::{
     advice::{FAULT_WINDOW_DAYS, Posture, Standing},
-    belief::{BarnEvidence, Day, Hypotheses, ModelSettings},
+    belief::{Day, ModelSettings},
 };
 use cavesson_store::{
     Scope,
@@ -33,6 +34,7 @@ use crate::{
     services::{
         book::{Book, book, books, fingerprint},
         standing::{
+            barn_weeks::{KnownBarn, known_barn},
             caches::WatchedRecord,
             compute::{advisor_of, asked, habits, standing_of},
             logs::logs,
@@ -70,10 +72,11 @@ pub(crate) async fn standings(
 ) -> Result<HashMap<Uuid, Arc<StandingOut>>, Problem> {
     let keys: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();
     let books = books(app, scope, &keys).await?;
+    let known = known_barn(app, scope, today).await?;
     let mut out = HashMap::new();
     let mut missing: Vec<Stale> = vec![];
     for (horse, book) in horses.iter().zip(&books) {
-        let stale = stale_of(horse, barn_posture, book, today);
+        let stale = stale_of(horse, barn_posture, book, &known, today);
         match app.caches.standings.get((scope.barn, horse.id), &stale.2) {
             Some(standing) => drop(out.insert(horse.id, standing)),
             None => missing.push(stale),
@@ -95,7 +98,7 @@ pub(crate) async fn standings(
     }
     // A few at a time: a string of years of rides does not have to be in memory at once.
     for some in stale.chunks(8) {
-        compute(app, scope, some, today, &mut out).await?;
+        compute(app, scope, some, &known, today, &mut out).await?;
     }
     Ok(out)
 }
@@ -104,9 +107,9 @@ pub(crate) async fn standings(
 type Stale = (Uuid, Posture, ComputedFrom);
 
 /// What is worked out of a horse's log is good as long as none of this changes.
-fn stale_of(horse: &Horse, barn_posture: Posture, book: &Book, today: NaiveDate) -> Stale {
+fn stale_of(horse: &Horse, barn_posture: Posture, book: &Book, known: &KnownBarn, today: NaiveDate) -> Stale {
     let posture = horse.posture.unwrap_or(barn_posture);
-    let computed_with = format!("{}/{}/{}", *CODE_VERSION, posture.word(), book.fingerprint);
+    let computed_with = format!("{}/{}/{}/{}", *CODE_VERSION, posture.word(), book.fingerprint, known.fingerprint);
     (horse.id, posture, ComputedFrom { revision: horse.log_revision, as_of: today, computed_with })
 }
 
@@ -114,27 +117,25 @@ async fn compute(
     app: &App,
     scope: &Scope,
     stale: &[Stale],
+    known: &Arc<KnownBarn>,
     today: NaiveDate,
     out: &mut HashMap<Uuid, Arc<StandingOut>>,
 ) -> Result<(), Problem> {
     let records = records(app, scope, stale, today).await?;
-    let shown = standing::evidence(&app.db, scope, &CODE_VERSION).await?;
+    let known = Arc::clone(known);
     let made = app
         .compute
         .run(move || {
-            let mates = Mates::of(&shown);
             let made = |record: Record| {
-                let (standing, advisor) = standing_of(&record, mates.prior_without(record.horse), today);
-                let shown = advisor.observer().evidence();
-                (standing, shown, WatchedRecord { advisor: advisor.snapshot(), record })
+                let (standing, advisor) = standing_of(&record, &known, today);
+                (standing, WatchedRecord { advisor: advisor.snapshot(), record })
             };
             records.into_iter().map(made).collect::<Vec<_>>()
         })
         .await?;
-    for ((standing, shown, watched), (id, _, from)) in made.into_iter().zip(stale) {
+    for ((standing, watched), (id, _, from)) in made.into_iter().zip(stale) {
         let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
-        let shown = serde_json::to_value(shown.as_slice()).map_err(|_| Problem::broken())?;
-        standing::put(&app.db, scope, *id, from, &body, &shown).await?;
+        standing::put(&app.db, scope, *id, from, &body).await?;
         let standing = Arc::new(standing);
         app.caches.standings.put((scope.barn, *id), from.clone(), &standing);
         app.caches.watched.put((scope.barn, *id), from.clone(), &Arc::new(watched));
@@ -198,10 +199,11 @@ async fn watched(
     today: NaiveDate,
 ) -> Result<Arc<WatchedRecord>, Problem> {
     let book = book(app, scope, Some(horse.id)).await?;
-    let stale = stale_of(horse, barn.posture, &book, today);
+    let known = known_barn(app, scope, today).await?;
+    let stale = stale_of(horse, barn.posture, &book, &known, today);
     match app.caches.watched.get((scope.barn, horse.id), &stale.2) {
         Some(watched) => Ok(watched),
-        None => watch(app, scope, &[stale], today).await?.pop().ok_or_else(Problem::broken),
+        None => watch(app, scope, &[stale], &known, today).await?.pop().ok_or_else(Problem::broken),
     }
 }
 
@@ -210,16 +212,16 @@ async fn watch(
     app: &App,
     scope: &Scope,
     stale: &[Stale],
+    known: &Arc<KnownBarn>,
     today: NaiveDate,
 ) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
     let records = records(app, scope, stale, today).await?;
-    let shown = standing::evidence(&app.db, scope, &CODE_VERSION).await?;
+    let known = Arc::clone(known);
     let watched = app
         .compute
         .run(move || {
-            let mates = Mates::of(&shown);
             let watched = |record: Record| {
-                let advisor = advisor_of(&record, mates.prior_without(record.horse)).snapshot();
+                let advisor = advisor_of(&record, &known).snapshot();
                 Arc::new(WatchedRecord { advisor, record })
             };
             records.into_iter().map(watched).collect::<Vec<_>>()
@@ -242,29 +244,4 @@ fn of<T>(list: &[T], horse: Uuid, of: impl Fn(&T) -> Uuid) -> &[T] {
     let from = list.partition_point(|t| of(t) < horse);
     let to = list.partition_point(|t| of(t) <= horse);
     &list[from..to]
-}
-
-/// What the barn's horses have shown of it, as far as it was computed before.
-struct Mates {
-    horses: Vec<Uuid>,
-    mates: BarnEvidence,
-}
-
-impl Mates {
-    fn of(shown: &[(Uuid, serde_json::Value)]) -> Mates {
-        // One place more than there are horses: that of a horse that has shown nothing.
-        let mut mates = BarnEvidence::new(&ModelSettings::default(), shown.len() + 1);
-        for (n, (_, value)) in shown.iter().enumerate() {
-            let evidence: Option<Vec<f64>> = serde_json::from_value(value.clone()).ok();
-            if let Some(evidence) = evidence.and_then(|e| <Hypotheses>::try_from(e).ok()) {
-                mates.show(n, &evidence);
-            }
-        }
-        Mates { horses: shown.iter().map(|s| s.0).collect(), mates }
-    }
-
-    fn prior_without(&self, horse: Uuid) -> cavesson_core::belief::BarnPrior {
-        let at = self.horses.iter().position(|h| *h == horse).unwrap_or(self.horses.len());
-        self.mates.prior_without(at)
-    }
 }

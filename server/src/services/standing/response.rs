@@ -109,8 +109,6 @@ pub(crate) struct SideStanding {
     /// Reps of the last three days, and how many met the standard.
     pub(crate) reps: u32,
     pub(crate) met: u32,
-    /// Days of work since a loss began, where the watch has gone off.
-    pub(crate) watch: Option<u32>,
     pub(crate) why: Vec<String>,
 }
 
@@ -347,7 +345,6 @@ fn side_out(call: &SideCall) -> SideStanding {
         last: call.belief.last,
         reps: call.belief.recent.reps,
         met: call.belief.recent.met,
-        watch: call.loss.map(|l| l.days),
         why: call.why.clone(),
     }
 }
