@@ -11,7 +11,7 @@ use super::{
     hypotheses::{DayReading, HypothesisBank},
     loss::AMOUNTS,
     normal::Mixture,
-    readings::{ReadingTally, Readings},
+    readings::{ReadingTally, Readings, RungReading},
     rep_model::{Curve, RepModel, at, reaches},
     settings::ModelSettings,
 };
@@ -66,7 +66,7 @@ pub struct Observer<'a> {
     readings: Arc<Readings>,
     hands: Hands,
     /// For each step with reps and each standard it has had: the share met from each state, with seconds taken and without.
-    shares: BTreeMap<(StepIx, usize), [Curve; 2]>,
+    shares: BTreeMap<(StepIx, usize), Shares>,
     bank: HypothesisBank,
     barn: BarnPrior,
     /// How likely each hypothesis is, given all that was seen here and in the barn.
@@ -78,6 +78,13 @@ pub struct Observer<'a> {
     faded: f64,
     reps: u32,
     untimed: u32,
+}
+
+/// The share met from each state, with seconds taken and without, and what it was worked out from.
+#[derive(Debug, Clone)]
+struct Shares {
+    from: (RungReading, (f64, f64)),
+    curves: Arc<[Curve; 2]>,
 }
 
 impl<'a> Observer<'a> {
@@ -232,11 +239,14 @@ impl<'a> Observer<'a> {
         let step = self.course.step(ix);
         let standards = std::iter::once(&step.standard).chain(step.later.iter().map(|(_, standard)| standard));
         for (n, standard) in standards.enumerate() {
-            self.shares.insert((ix, n), self.shares_of(ix, standard));
+            let from = (*self.readings.rung(ix), self.hands.met(standard));
+            if self.shares.get(&(ix, n)).is_none_or(|s| s.from != from) {
+                self.shares.insert((ix, n), Shares { from, curves: self.shares_of(ix, standard) });
+            }
         }
     }
 
-    fn shares_of(&self, ix: StepIx, standard: &Standard) -> [Curve; 2] {
+    fn shares_of(&self, ix: StepIx, standard: &Standard) -> Arc<[Curve; 2]> {
         self.reps_read.shares(&self.course.step(ix).standard, self.readings.rung(ix), self.hands.met(standard))
     }
 
@@ -331,10 +341,7 @@ impl<'a> Observer<'a> {
     pub fn ahead(&self, step: StepIx, side: Side, on: NaiveDate, days: usize) -> Vec<f64> {
         let share = self.course.step(step).standard_on(on).share.fraction();
         let s = self.course.step(step);
-        let curve = self.curve(step, on).unwrap_or_else(|| {
-            let [timed, _] = self.shares_of(step, s.standard_on(on));
-            timed
-        });
+        let curve = self.curve(step, on).unwrap_or_else(|| self.shares_of(step, s.standard_on(on))[0]);
         let reached = reaches(&curve, share);
         let mut out = vec![0.0; days + 1];
         let unseen = if self.seen.contains_key(&(step, side)) { 0.0 } else { self.settings.starts.unseen_sd };
@@ -364,7 +371,7 @@ impl<'a> Observer<'a> {
     fn curve(&self, step: StepIx, on: NaiveDate) -> Option<Curve> {
         let usual = self.settings.signs.time_missing;
         let missing = (f64::from(self.untimed) + 10.0 * usual) / (f64::from(self.reps) + 10.0);
-        let [timed, untimed] = self.shares.get(&(step, self.course.step(step).standards_by(on)))?;
+        let [timed, untimed] = &*self.shares.get(&(step, self.course.step(step).standards_by(on)))?.curves;
         Some(std::array::from_fn(|i| timed[i] + missing * (untimed[i] - timed[i])))
     }
 

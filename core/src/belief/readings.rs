@@ -136,11 +136,11 @@ impl Readings {
             let own =
                 |over: f64, n: u32, barn: f64| (over + model.rung_tries * barn) / (f64::from(n) + model.rung_tries);
             RungReading {
-                try_width,
-                weight_at_zero: weight + own(over.weight, t.weights, barn.0),
-                weight_sd: spread.weight,
-                time_at_zero: time + own(over.time, t.times, barn.1),
-                time_sd: spread.time,
+                try_width: rounded(try_width, 0.05),
+                weight_at_zero: rounded(weight + own(over.weight, t.weights, barn.0), 0.05),
+                weight_sd: rounded(spread.weight, 0.02),
+                time_at_zero: rounded(time + own(over.time, t.times, barn.1), 0.01),
+                time_sd: rounded(spread.time, 0.005),
             }
         };
         Readings(course.steps().iter().map(read).collect())
@@ -149,6 +149,11 @@ impl Readings {
     pub(super) fn rung(&self, step: usize) -> &RungReading {
         &self.0[step]
     }
+}
+
+/// To the nearest step: what changes less than that from week to week is read as before, and what was worked out for it is kept.
+fn rounded(x: f64, step: f64) -> f64 {
+    (x / step).round() * step
 }
 
 /// How far tries lie over what is usual, added up.

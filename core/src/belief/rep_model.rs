@@ -74,7 +74,7 @@ struct Key {
     outcome: Outcome,
     weight: (i16, i16),
     time: Option<(i16, i16)>,
-    /// Figures of the reading: width of a try, spread of the weight, spread of the time, in hundredths.
+    /// Figures of the reading: width of a try, spread of the weight, spread of the time, in thousandths.
     figures: (i16, i16, i16),
 }
 
@@ -112,7 +112,19 @@ pub(super) struct RepModel {
     /// How likely each node is from each state.
     reach: Arc<[Nodes]>,
     kept: Arc<RwLock<HashMap<Key, Arc<Curve>>>>,
+    kept_stretches: Arc<RwLock<HashMap<(Scale, (i16, i16), i16), Arc<Nodes>>>>,
+    kept_shares: Arc<RwLock<HashMap<ShareKey, Arc<[Curve; 2]>>>>,
 }
+
+/// What is read on a scale.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+enum Scale {
+    Weight,
+    Time,
+}
+
+/// Edges of what meets a standard and the spreads around them, in thousandths.
+type ShareKey = [i64; 4];
 
 /// The logistic density over the nodes from each state.
 fn reach() -> Arc<[Nodes]> {
@@ -131,7 +143,14 @@ fn reach() -> Arc<[Nodes]> {
 impl RepModel {
     pub(super) fn new(model: &ObservationModel) -> RepModel {
         let (weight_slope, time_slope) = (model.weight_slope, model.time_slope);
-        RepModel { weight_slope, time_slope, reach: reach(), kept: Arc::default() }
+        RepModel {
+            weight_slope,
+            time_slope,
+            reach: reach(),
+            kept: Arc::default(),
+            kept_stretches: Arc::default(),
+            kept_shares: Arc::default(),
+        }
     }
 
     /// What some reps of one day say. The order of the reps does not matter.
@@ -159,38 +178,63 @@ impl RepModel {
 
     /// The logarithm of how likely a rep is from each state. A millionth for any rep at all: slips of the thumb do not decide alone.
     fn work_out(&self, key: &Key) -> Curve {
-        let (try_width, weight_sd, time_sd) =
-            (f64::from(key.figures.0) / 100.0, f64::from(key.figures.1) / 100.0, f64::from(key.figures.2) / 100.0);
-        let weight = [key.weight.0, key.weight.1].map(|c| edge(c, WEIGHT_CLASS));
-        let time = key.time.map(|t| [t.0, t.1].map(|c| edge(c, TIME_CLASS)));
+        let (try_width, weight_sd, time_sd) = key.figures;
+        let try_width = f64::from(try_width) / 1000.0;
+        let weight = self.stretch(Scale::Weight, key.weight, weight_sd);
+        let time = key.time.map(|t| self.stretch(Scale::Time, t, time_sd));
         let shown: Nodes = std::array::from_fn(|k| {
-            let u = node(k);
-            let part = outcome_part(key.outcome, try_width, u);
-            if part == 0.0 {
-                return 0.0;
-            }
-            let seconds = time.map_or(1.0, |[from, to]| within(from, to, -self.time_slope * u, time_sd));
-            part * seconds * within(weight[0], weight[1], -self.weight_slope * u, weight_sd)
+            let seconds = time.as_ref().map_or(1.0, |t| t[k]);
+            outcome_part(key.outcome, try_width, node(k)) * seconds * weight[k]
         });
         std::array::from_fn(|i| (dot(&self.reach[i], &shown) + 1e-6).ln())
     }
 
+    /// How likely a reading falls into a stretch from each nearness.
+    fn stretch(&self, scale: Scale, classes: (i16, i16), sd: i16) -> Arc<Nodes> {
+        let key = (scale, classes, sd);
+        let there = self.kept_stretches.read().ok().and_then(|kept| kept.get(&key).cloned());
+        there.unwrap_or_else(|| {
+            let (width, slope) = match scale {
+                Scale::Weight => (WEIGHT_CLASS, self.weight_slope),
+                Scale::Time => (TIME_CLASS, self.time_slope),
+            };
+            let [from, to] = [classes.0, classes.1].map(|c| edge(c, width));
+            let sd = f64::from(sd) / 1000.0;
+            let nodes: Arc<Nodes> = Arc::new(std::array::from_fn(|k| within(from, to, -slope * node(k), sd)));
+            if let Ok(mut kept) = self.kept_stretches.write() {
+                kept.insert(key, Arc::clone(&nodes));
+            }
+            nodes
+        })
+    }
+
     /// The share of reps that meet a standard from each state: of those with seconds, and of those without. States are told by the
     /// step's first standard. `met` are the stretches that meet it: up to which weight, up to which logarithm of seconds.
-    pub(super) fn shares(&self, first: &Standard, reading: &RungReading, met: (f64, f64)) -> [Curve; 2] {
+    pub(super) fn shares(&self, first: &Standard, reading: &RungReading, met: (f64, f64)) -> Arc<[Curve; 2]> {
         let (weight, ln_seconds) = (met.0 - weight_zero(first, reading), met.1 - time_zero(first, reading));
+        let key = [weight, ln_seconds, reading.weight_sd, reading.time_sd].map(|x| (x * 1000.0).round() as i64);
+        let there = self.kept_shares.read().ok().and_then(|kept| kept.get(&key).cloned());
+        there.unwrap_or_else(|| {
+            let shares = Arc::new(self.work_out_shares(key));
+            if let Ok(mut kept) = self.kept_shares.write() {
+                kept.insert(key, Arc::clone(&shares));
+            }
+            shares
+        })
+    }
+
+    fn work_out_shares(&self, key: ShareKey) -> [Curve; 2] {
+        let open = |x: i64| if x == i64::MAX { f64::INFINITY } else { x as f64 / 1000.0 };
+        let [weight, ln_seconds, weight_sd, time_sd] = key.map(open);
         [true, false].map(|timed| {
             let shown: Nodes = std::array::from_fn(|k| {
                 let u = node(k);
                 if u <= 0.0 {
                     return 0.0;
                 }
-                let in_time = if timed {
-                    within(f64::NEG_INFINITY, ln_seconds, -self.time_slope * u, reading.time_sd)
-                } else {
-                    1.0
-                };
-                in_time * within(f64::NEG_INFINITY, weight, -self.weight_slope * u, reading.weight_sd)
+                let in_time =
+                    if timed { within(f64::NEG_INFINITY, ln_seconds, -self.time_slope * u, time_sd) } else { 1.0 };
+                in_time * within(f64::NEG_INFINITY, weight, -self.weight_slope * u, weight_sd)
             });
             std::array::from_fn(|i| dot(&self.reach[i], &shown))
         })
@@ -221,12 +265,12 @@ fn key(standard: &Standard, reading: &RungReading, rep: &ReadRep) -> Key {
         }
         (from, to)
     };
-    let hundredths = |x: f64| (x * 100.0).round() as i16;
+    let thousandths = |x: f64| (x * 1000.0).round() as i16;
     Key {
         outcome: rep.outcome,
         weight: classes(rep.weight, weight, WEIGHT_CLASS),
         time: rep.time.map(|t| classes(t, time, TIME_CLASS)),
-        figures: (hundredths(reading.try_width), hundredths(reading.weight_sd), hundredths(reading.time_sd)),
+        figures: (thousandths(reading.try_width), thousandths(reading.weight_sd), thousandths(reading.time_sd)),
     }
 }
 
