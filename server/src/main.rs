@@ -50,6 +50,15 @@ enum Command {
         /// The true states behind it.
         truth: PathBuf,
     },
+    /// Print how the calls do on herds of simulated horses, kind by kind.
+    Herds {
+        /// Horses of each kind.
+        #[arg(long, default_value_t = 40)]
+        horses: u32,
+        /// What the herds are drawn from: the same seed, the same herds.
+        #[arg(long, default_value_t = 11)]
+        seed: u64,
+    },
     /// Print how lessons by the coach do on simulated horses, beside lessons of a fixed length.
     Lessons,
 }
@@ -65,6 +74,10 @@ fn main() -> ExitCode {
             }
             Err(e) => complain(&e),
         },
+        Command::Herds { horses, seed } => {
+            print!("{}", cli::herds(horses, seed));
+            ExitCode::SUCCESS
+        }
         Command::Lessons => {
             print!("{}", cli::lessons());
             ExitCode::SUCCESS

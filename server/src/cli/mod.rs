@@ -4,6 +4,7 @@
 mod decide;
 mod decide_fast;
 mod document;
+mod herds;
 mod judge;
 mod lessons;
 mod plan;
@@ -15,6 +16,7 @@ use std::{
 
 pub use crate::cli::decide::decide;
 pub use crate::cli::document::Problem;
+pub use crate::cli::herds::{HerdFigures, herds, judge_herd};
 pub use crate::cli::judge::judge;
 pub use crate::cli::lessons::lessons;
 pub use crate::cli::plan::plan;

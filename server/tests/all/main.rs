@@ -8,6 +8,7 @@ mod book;
 mod decide;
 mod demo;
 mod gear;
+mod herds;
 mod judge;
 mod plan;
 mod planned;
