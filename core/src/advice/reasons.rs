@@ -104,7 +104,10 @@ pub(super) fn for_side(
         }
     }
     if status == Status::Owned {
-        why.extend(best.filter(|b| b.share - belief.share.mean >= LESS_PERFECT).map(|b| less_perfect(b, belief)));
+        let over = belief.share.mean >= standard.share.fraction();
+        why.extend(
+            best.filter(|b| over && b.share - belief.share.mean >= LESS_PERFECT).map(|b| less_perfect(b, belief)),
+        );
     }
     why
 }
