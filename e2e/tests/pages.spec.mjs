@@ -42,7 +42,7 @@ test("a slipping horse is called back with its figures, on Today and on its page
   const call = page.locator("[data-call]").first();
   await expect(call).toContainText("Back");
   await expect(call).toContainText(
-    /Was owned; (now on an ordinary day \d+%|well under it for \d+ days)/i,
+    /Was owned, and is (over )?\d+% likely to be under the standard now/i,
   );
 });
 

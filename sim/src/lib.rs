@@ -9,7 +9,7 @@ mod horse;
 mod pupil;
 mod weather;
 
-pub use herd::{Draw, HandsKind, Herd, HerdHorse, KINDS, Kind, Learners, Losing, Showing, TrueShares};
+pub use herd::{Draw, Herd, HerdHorse, KINDS, Kind, Learners, Losing, RiderKind, Showing, TrueShares};
 pub use history::{Layoff, SimRide, SimSet, Story, Subject, ride_out};
 pub use horse::{Nature, SimHorse, SimRep, Trouble};
 pub use pupil::{LESSONS, Lesson, Taken, teach};

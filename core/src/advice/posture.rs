@@ -7,7 +7,7 @@ words! {
     pub enum Posture {
         /// Never sets a date; nine times in ten sure.
         Patient,
-        /// Three times in four sure.
+        /// Seven times in ten sure.
         #[default]
         Steady,
         /// Too much care does harm as well; three times in five sure.
@@ -25,7 +25,7 @@ impl Posture {
     pub const fn sure(self) -> f64 {
         match self {
             Posture::Patient => 0.90,
-            Posture::Steady => 0.76,
+            Posture::Steady => 0.72,
             Posture::GoAhead => 0.60,
         }
     }

@@ -1,4 +1,4 @@
-//! The hands behind a log: how fine their clock is, and which weights they use.
+//! How a log is written: how fine its clock is, and which weights are used.
 
 use std::collections::BTreeMap;
 
@@ -12,7 +12,7 @@ use crate::{
 const TICKS: [u32; 5] = [10, 100, 200, 500, 1000];
 /// Seconds taken before a coarse clock is believed.
 const FEWEST_TIMES: u32 = 4;
-/// A weight that its neighbours would have led one to expect this often is one that these hands do not use.
+/// A weight that its neighbours would have led one to expect this often is one that is not used in this log.
 const EXPECTED: u32 = 10;
 /// Whole answers on a step before one weight for all of them is believed to be a habit.
 const HABIT: u32 = 20;
@@ -33,9 +33,9 @@ impl Stretch {
     const ANY: Stretch = Stretch { from: f64::NEG_INFINITY, to: f64::INFINITY };
 }
 
-/// What a log has shown of the hands that keep it.
+/// What a log has shown of how it is written.
 #[derive(Debug, Clone, Default)]
-pub(super) struct Hands {
+pub(super) struct LogHabits {
     weights: [u32; Weight::ALL.len()],
     times: u32,
     /// Seconds on each tick.
@@ -44,7 +44,7 @@ pub(super) struct Hands {
     whole: BTreeMap<StepIx, [u32; Weight::ALL.len()]>,
 }
 
-impl Hands {
+impl LogHabits {
     /// Takes in what was written of a step on a day.
     pub(super) fn note<'r>(&mut self, step: StepIx, reps: impl IntoIterator<Item = &'r Rep>) {
         let whole = self.whole.entry(step).or_default();
@@ -99,7 +99,7 @@ impl Hands {
         Stretch { from, to: (at + half).ln() }
     }
 
-    /// Whether these hands write one and the same weight for every whole answer on a step: then it tells nothing. Nothing in the hand
+    /// Whether one and the same weight is written for every whole answer on a step: then it tells nothing. Nothing in the hand
     /// at all is no such habit: it is as soft as it gets.
     fn is_habit(&self, step: StepIx, weight: Weight) -> bool {
         let Some(whole) = self.whole.get(&step).filter(|_| weight != Weight::None) else { return false };
@@ -128,11 +128,11 @@ impl Hands {
         reps.iter().map(|r| read(r)).collect()
     }
 
-    /// Up to which weight felt, and up to which logarithm of seconds, these hands write down what meets a standard.
+    /// Up to which weight felt, and up to which logarithm of seconds, what is written down meets a standard.
     pub(super) fn met(&self, standard: &Standard) -> (f64, f64) {
         let at = standard.weight as usize;
         let used = (0..=at).rev().find(|w| self.uses(*w));
-        // Hands that wrote nothing as light so far will, when a horse gets there.
+        // Where nothing as light was written so far, it will be when the horse gets there.
         let heaviest = used.map_or(at as f64 + 0.5, |w| self.weight(Weight::ALL[w]).to);
         let tick = self.tick();
         let last = (standard.seconds.seconds() / tick + 1e-9).floor() * tick;

@@ -7,8 +7,8 @@ use super::{
     barn_prior::{BarnPrior, HorseEvidence, Weights},
     count::{self, Count},
     day::{Day, OutOfOrder, Work},
-    hands::Hands,
     hypotheses::{DayReading, HypothesisBank},
+    log_habits::LogHabits,
     loss::AMOUNTS,
     normal::Mixture,
     readings::{ReadingTally, Readings, RungReading},
@@ -64,7 +64,7 @@ pub struct Observer<'a> {
     settings: ModelSettings,
     reps_read: RepModel,
     readings: Arc<Readings>,
-    hands: Hands,
+    log_habits: LogHabits,
     /// For each step with reps and each standard it has had: the share met from each state, with seconds taken and without.
     shares: BTreeMap<(StepIx, usize), Shares>,
     bank: HypothesisBank,
@@ -97,7 +97,7 @@ impl<'a> Observer<'a> {
             settings,
             reps_read: RepModel::new(&settings.signs),
             readings: Arc::new(Readings::of(course, &settings.signs, &ReadingTally::default())),
-            hands: Hands::default(),
+            log_habits: LogHabits::default(),
             shares: BTreeMap::new(),
             bank: HypothesisBank::new(&settings, steps),
             weights: barn.weigh(&HorseEvidence::none()),
@@ -118,7 +118,7 @@ impl<'a> Observer<'a> {
             settings: self.settings,
             reps_read: self.reps_read,
             readings: self.readings,
-            hands: self.hands,
+            log_habits: self.log_habits,
             shares: self.shares,
             bank: self.bank,
             barn: self.barn,
@@ -199,8 +199,8 @@ impl<'a> Observer<'a> {
         }
         let read: Vec<DayReading> =
             work.iter().map(|(&(ix, side), reps)| self.read(day.date, ix, side, reps)).collect();
-        // What was written today tells of the hands from tomorrow on: all sides of a day are read alike.
-        work.iter().for_each(|((ix, _), reps)| self.hands.note(*ix, reps.iter().copied()));
+        // What was written today tells of the log's habits from tomorrow on: all sides of a day are read alike.
+        work.iter().for_each(|((ix, _), reps)| self.log_habits.note(*ix, reps.iter().copied()));
         self.bank.update(&self.settings, self.course, &read, &self.weights, self.faded);
         self.weights = self.barn.weigh(&self.evidence());
     }
@@ -223,7 +223,7 @@ impl<'a> Observer<'a> {
 
     fn read(&mut self, date: NaiveDate, ix: StepIx, side: Side, reps: &[&Rep]) -> DayReading {
         let step = self.course.step(ix);
-        let as_read = self.hands.read(ix, reps);
+        let as_read = self.log_habits.read(ix, reps);
         let shown = self.reps_read.likelihood(&step.standard, self.readings.rung(ix), &as_read);
         self.keep_shares(ix);
         self.reps += reps.len() as u32;
@@ -234,12 +234,12 @@ impl<'a> Observer<'a> {
         DayReading { step: ix, side, shown, days }
     }
 
-    /// The shares by which a step is judged, as these hands write them down.
+    /// The shares by which a step is judged, as this log writes them down.
     fn keep_shares(&mut self, ix: StepIx) {
         let step = self.course.step(ix);
         let standards = std::iter::once(&step.standard).chain(step.later.iter().map(|(_, standard)| standard));
         for (n, standard) in standards.enumerate() {
-            let from = (*self.readings.rung(ix), self.hands.met(standard));
+            let from = (*self.readings.rung(ix), self.log_habits.met(standard));
             if self.shares.get(&(ix, n)).is_none_or(|s| s.from != from) {
                 self.shares.insert((ix, n), Shares { from, curves: self.shares_of(ix, standard) });
             }
@@ -247,7 +247,7 @@ impl<'a> Observer<'a> {
     }
 
     fn shares_of(&self, ix: StepIx, standard: &Standard) -> Arc<[Curve; 2]> {
-        self.reps_read.shares(&self.course.step(ix).standard, self.readings.rung(ix), self.hands.met(standard))
+        self.reps_read.shares(&self.course.step(ix).standard, self.readings.rung(ix), self.log_habits.met(standard))
     }
 
     fn set_readings(&mut self, tally: &ReadingTally) {

@@ -10,7 +10,7 @@ use std::{
     sync::{Arc, RwLock},
 };
 
-use super::{hands::Stretch, normal, readings::RungReading, settings::ObservationModel};
+use super::{log_habits::Stretch, normal, readings::RungReading, settings::ObservationModel};
 use crate::response::{Outcome, Standard};
 
 /// States weighed: log-odds −7.5 to 9, a quarter apart.
@@ -112,7 +112,7 @@ pub(super) struct RepModel {
     /// How likely each node is from each state.
     reach: Arc<[Nodes]>,
     kept: Arc<RwLock<HashMap<Key, Arc<Curve>>>>,
-    kept_stretches: Arc<RwLock<HashMap<(Scale, (i16, i16), i16), Arc<Nodes>>>>,
+    kept_stretches: Arc<RwLock<HashMap<StretchKey, Arc<Nodes>>>>,
     kept_shares: Arc<RwLock<HashMap<ShareKey, Arc<[Curve; 2]>>>>,
 }
 
@@ -122,6 +122,9 @@ enum Scale {
     Weight,
     Time,
 }
+
+/// A stretch of a scale, as classes, and the spread around it in thousandths.
+type StretchKey = (Scale, (i16, i16), i16);
 
 /// Edges of what meets a standard and the spreads around them, in thousandths.
 type ShareKey = [i64; 4];

@@ -1,4 +1,4 @@
-//! Kinds of herds: what horses, rungs and hands are like. Invented; none is a measurement of real horses.
+//! Kinds of herds: what horses, rungs and riders are like. Invented; none is a measurement of real horses.
 
 /// A spread of values that are drawn anew for each horse, rung or rider.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -73,7 +73,7 @@ pub struct Losing {
 
 /// Who logs, and how.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct HandsKind {
+pub struct RiderKind {
     /// Fewest and most reps of a side in a session.
     pub reps: (u32, u32),
     /// How often seconds are taken: least and most.
@@ -96,7 +96,7 @@ pub struct Kind {
     /// How they lose.
     pub losing: Losing,
     /// Who logs.
-    pub hands: HandsKind,
+    pub riders: RiderKind,
     /// Fewest and most sessions of a horse.
     pub sessions: (u32, u32),
 }
@@ -123,17 +123,17 @@ const LEARNERS: Learners = Learners {
     bad_days: 0.03,
 };
 const LOSING: Losing = Losing { horses: 0.3, amount: draw(2.2, 0.7), by_and_by: 0.4, comes_back: 0.5 };
-const HANDS: HandsKind = HandsKind { reps: (3, 9), timed: (0.5, 0.95), tick: 100, few_weights: 0.1 };
+const RIDERS: RiderKind = RiderKind { reps: (3, 9), timed: (0.5, 0.95), tick: 100, few_weights: 0.1 };
 
 /// Every kind.
 pub const KINDS: [Kind; 6] = [
-    Kind { name: "even", showing: SHOWING, learners: LEARNERS, losing: LOSING, hands: HANDS, sessions: (30, 60) },
+    Kind { name: "even", showing: SHOWING, learners: LEARNERS, losing: LOSING, riders: RIDERS, sessions: (30, 60) },
     Kind {
         name: "sound",
         showing: Showing { try_width: 1.6, weight: draw(0.1, 0.2), weight_sd: 0.65, ..SHOWING },
         learners: Learners { ln_pace: draw(-2.0, 0.7), bad_days: 0.0, carries: (0.75, 0.2), ..LEARNERS },
         losing: Losing { horses: 0.0, ..LOSING },
-        hands: HandsKind { reps: (4, 8), ..HANDS },
+        riders: RiderKind { reps: (4, 8), ..RIDERS },
         sessions: (25, 45),
     },
     Kind {
@@ -147,7 +147,7 @@ pub const KINDS: [Kind; 6] = [
             ..LEARNERS
         },
         losing: Losing { horses: 0.25, ..LOSING },
-        hands: HandsKind { reps: (2, 7), ..HANDS },
+        riders: RiderKind { reps: (2, 7), ..RIDERS },
         sessions: (45, 80),
     },
     Kind {
@@ -155,7 +155,7 @@ pub const KINDS: [Kind; 6] = [
         showing: Showing { try_width: 1.1, weight: draw(0.2, 0.3), weight_slope: 0.75, weight_sd: 0.9, ..SHOWING },
         learners: Learners { level: draw(0.1, 0.9), step_cost: [0.4, 0.6, 0.8, 1.4], ..LEARNERS },
         losing: Losing { horses: 0.3, by_and_by: 0.6, ..LOSING },
-        hands: HandsKind { reps: (5, 12), timed: (0.3, 0.7), tick: 500, few_weights: 0.5 },
+        riders: RiderKind { reps: (5, 12), timed: (0.3, 0.7), tick: 500, few_weights: 0.5 },
         sessions: (45, 75),
     },
     Kind {
@@ -163,7 +163,7 @@ pub const KINDS: [Kind; 6] = [
         showing: Showing { weight_slope: 1.05, time: draw(0.05, 0.06), ..SHOWING },
         learners: Learners { ln_pace: draw(-1.9, 0.5), ceiling: draw(3.0, 0.9), ..LEARNERS },
         losing: Losing { horses: 0.6, amount: draw(2.6, 0.9), by_and_by: 0.4, comes_back: 0.4 },
-        hands: HANDS,
+        riders: RIDERS,
         sessions: (45, 90),
     },
     Kind {
@@ -177,7 +177,7 @@ pub const KINDS: [Kind; 6] = [
             ..LEARNERS
         },
         losing: Losing { horses: 0.2, ..LOSING },
-        hands: HandsKind { reps: (3, 6), timed: (0.0, 0.9), ..HANDS },
+        riders: RiderKind { reps: (3, 6), timed: (0.0, 0.9), ..RIDERS },
         sessions: (50, 100),
     },
 ];

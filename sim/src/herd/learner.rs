@@ -6,7 +6,7 @@ use cavesson_core::curriculum::{Course, Side, Sides, StepIx};
 use rand::RngExt;
 use rand_chacha::ChaCha8Rng;
 
-use super::{Draw, Kind, Losing, RungNature, hands::Hands};
+use super::{Draw, Kind, Losing, RungNature, rider_log::RiderLog};
 use crate::horse::normal;
 
 /// A side of a step.
@@ -101,12 +101,12 @@ impl Learner {
     pub(super) fn todays_work(
         &mut self,
         course: &Course,
-        hands: &Hands,
+        log: &RiderLog,
         natures: &[RungNature],
         rng: &mut ChaCha8Rng,
     ) -> Vec<(StepIx, Side)> {
         let share = |ix: StepIx, side: Side| {
-            hands.share(&course.step(ix).standard, natures[ix], self.effective(ix, side))
+            log.share(&course.step(ix).standard, natures[ix], self.effective(ix, side))
                 - course.step(ix).standard.share.fraction()
         };
         let near = |ix: StepIx| course.step(ix).sides.list().iter().all(|&s| share(ix, s) > -0.08);

@@ -1,8 +1,8 @@
 //! Herds of simulated horses whose true state is known: what the judge of the calls is run on, and what settings are fitted to.
 
-mod hands;
 mod kind;
 mod learner;
+mod rider_log;
 
 use std::collections::BTreeMap;
 
@@ -15,11 +15,11 @@ use chrono::{Days, NaiveDate};
 use rand::{RngExt, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 
-pub use kind::{Draw, HandsKind, KINDS, Kind, Learners, Losing, Showing};
+pub use kind::{Draw, KINDS, Kind, Learners, Losing, RiderKind, Showing};
 
 use crate::horse::normal;
-use hands::Hands;
 use learner::Learner;
+use rider_log::RiderLog;
 
 /// The ordinary-day share of reps that meet the standard in each session of a horse; none before the side was first ridden.
 pub type TrueShares = BTreeMap<(StepIx, Side), Vec<Option<f64>>>;
@@ -115,7 +115,7 @@ fn course(rng: &mut ChaCha8Rng) -> Course {
 
 /// One horse through its sessions.
 fn ridden(kind: &Kind, course: &Course, natures: &[RungNature], n: u32, rng: &mut ChaCha8Rng) -> HerdHorse {
-    let hands = Hands::new(kind, rng);
+    let log = RiderLog::new(kind, rng);
     let mut horse = Learner::new(kind, course, rng);
     let sessions = rng.random_range(kind.sessions.0..=kind.sessions.1) as usize;
     let layoff = rng.random_bool(0.5).then(|| rng.random_range(5..sessions));
@@ -126,16 +126,16 @@ fn ridden(kind: &Kind, course: &Course, natures: &[RungNature], n: u32, rng: &mu
         date = date + Days::new(off);
         horse.begin_day(off, rng);
         let mut work = vec![];
-        for (step, side) in horse.todays_work(course, &hands, natures, rng) {
-            let reps = (0..hands.reps(rng)).map(|_| {
+        for (step, side) in horse.todays_work(course, &log, natures, rng) {
+            let reps = (0..log.reps(rng)).map(|_| {
                 let nearness = horse.nearness(step, side, rng);
-                hands.log(&course.step(step).standard, natures[step], nearness, rng)
+                log.log(&course.step(step).standard, natures[step], nearness, rng)
             });
             work.push(cavesson_core::belief::Work::reps(step, side, reps.collect()));
             horse.note_work(step, side);
         }
         for (key, state) in horse.states() {
-            let share = hands.share(&course.step(key.0).standard, natures[key.0], state);
+            let share = log.share(&course.step(key.0).standard, natures[key.0], state);
             let shares = truth.entry(key).or_insert_with(|| vec![None; session]);
             shares.push(Some(share));
         }

@@ -1,4 +1,4 @@
-//! The hands that log: how many reps, which weights and how fine a clock.
+//! How a rider logs: how many reps, which weights and how fine a clock.
 
 use cavesson_core::response::{Answer, Rep, ResponseTime, Standard, Weight};
 use rand::RngExt;
@@ -9,7 +9,7 @@ use crate::horse::normal;
 
 /// One rider, as the log sees it.
 #[derive(Debug)]
-pub(super) struct Hands {
+pub(super) struct RiderLog {
     showing: Showing,
     reps: (u32, u32),
     timed: f64,
@@ -18,18 +18,18 @@ pub(super) struct Hands {
     uses: Vec<Weight>,
 }
 
-impl Hands {
-    pub(super) fn new(kind: &Kind, rng: &mut ChaCha8Rng) -> Hands {
-        let few = rng.random_bool(kind.hands.few_weights);
+impl RiderLog {
+    pub(super) fn new(kind: &Kind, rng: &mut ChaCha8Rng) -> RiderLog {
+        let few = rng.random_bool(kind.riders.few_weights);
         let uses = Weight::ALL.into_iter().filter(|w| {
             let end = matches!(w, Weight::None | Weight::Tug);
             end || !few || rng.random_bool(0.6)
         });
         let uses: Vec<Weight> = uses.collect();
-        let (least, most) = kind.hands.timed;
+        let (least, most) = kind.riders.timed;
         let timed = if most - least > 0.7 && rng.random_bool(0.2) { 0.0 } else { rng.random_range(least..=most) };
-        let tick = f64::from(kind.hands.tick) / 1000.0;
-        Hands { showing: kind.showing, reps: kind.hands.reps, timed, tick, uses }
+        let tick = f64::from(kind.riders.tick) / 1000.0;
+        RiderLog { showing: kind.showing, reps: kind.riders.reps, timed, tick, uses }
     }
 
     pub(super) fn reps(&self, rng: &mut ChaCha8Rng) -> u32 {
