@@ -36,23 +36,9 @@ pub struct HorseEvidence {
 }
 
 impl HorseEvidence {
-    /// How many figures it has.
-    pub const SIZE: usize = HYPOTHESES + SPREADS;
-
     /// Nothing was shown.
     pub fn none() -> HorseEvidence {
         HorseEvidence { hypotheses: [0.0; HYPOTHESES], spreads: [0.0; SPREADS] }
-    }
-
-    /// All of its figures in a row.
-    pub fn figures(&self) -> Vec<f64> {
-        self.hypotheses.iter().chain(&self.spreads).copied().collect()
-    }
-
-    /// From its figures in a row; `None` where they are not as many.
-    pub fn of_figures(figures: &[f64]) -> Option<HorseEvidence> {
-        let (hypotheses, spreads) = figures.split_at_checked(HYPOTHESES)?;
-        Some(HorseEvidence { hypotheses: hypotheses.try_into().ok()?, spreads: spreads.try_into().ok()? })
     }
 }
 
@@ -113,7 +99,7 @@ impl BarnPrior {
 
 /// What the horses of one barn have shown so far.
 #[derive(Debug, Clone)]
-pub struct BarnEvidence {
+pub(super) struct BarnEvidence {
     blank: BarnPrior,
     /// For each horse, the logarithm of the probability of its record in each sort of barn.
     shown: Vec<[f64; SORTS]>,
@@ -121,12 +107,12 @@ pub struct BarnEvidence {
 
 impl BarnEvidence {
     /// A barn with this many horses, none of them seen.
-    pub fn new(settings: &ModelSettings, horses: usize) -> BarnEvidence {
+    pub(super) fn new(settings: &ModelSettings, horses: usize) -> BarnEvidence {
         BarnEvidence { blank: BarnPrior::new(settings), shown: vec![[0.0; SORTS]; horses] }
     }
 
     /// Takes in what a horse has shown by now: its [`super::Observer::evidence`], in place of what it had shown before.
-    pub fn show(&mut self, horse: usize, evidence: &HorseEvidence) {
+    pub(super) fn show(&mut self, horse: usize, evidence: &HorseEvidence) {
         let (top, hypotheses) = from_top(&evidence.hypotheses);
         let (top_days, spreads) = from_top(&evidence.spreads);
         self.shown[horse] = std::array::from_fn(|n| {
@@ -136,7 +122,7 @@ impl BarnEvidence {
     }
 
     /// What every other horse says of the barn.
-    pub fn prior_without(&self, horse: usize) -> BarnPrior {
+    pub(super) fn prior_without(&self, horse: usize) -> BarnPrior {
         let mut barn = self.blank.clone();
         let mut ln: [f64; SORTS] = barn.sorts.map(f64::ln);
         for (_, others) in self.shown.iter().enumerate().filter(|(n, _)| *n != horse) {

@@ -131,20 +131,10 @@ pub(super) fn weigh(
     // For each side how likely its reps are under each shift, and under each effect and common amount.
     let shown: Vec<[f64; SHIFTS]> = sides.iter().map(|s| shown_under_shifts(s, shared)).collect();
     let blur = Blur::new(shared);
-    let under: Vec<[[f64; LEVELS]; EFFECTS]> = sides
-        .iter()
-        .zip(&shown)
-        .map(|(s, f)| {
-            std::array::from_fn(|d| {
-                std::array::from_fn(|a| {
-                    let a = if s.is_new { 0 } else { a };
-                    s.own.iter().enumerate().map(|(c, p)| p * f[shift_at(d, a.max(c))]).sum::<f64>().max(1e-30)
-                })
-            })
-        })
-        .collect();
+    let under: Vec<[[f64; LEVELS]; EFFECTS]> = sides.iter().zip(&shown).map(|(s, f)| under_effects(s, f)).collect();
     let effects = prior.effects(spreads);
-    let joint = Joint::of(common, sides, &under).blurred(&blur);
+    let each = Joint::of(common, sides, &under);
+    let joint = each.clone().blurred(&blur);
     let total: f64 = effects.iter().zip(&joint.by_effect).map(|(e, j)| e * j).sum();
     let after = CommonLoss {
         sound: joint.weighed(&effects, |j| j.sound) / total,
@@ -152,14 +142,29 @@ pub(super) fn weigh(
             std::array::from_fn(|a| joint.weighed(&effects, |j| j.lost[scope][a]) / total)
         }),
     };
-    let own = Joint::of(common, sides, &under);
-    let after_side = |((s, f), u)| side_after(s, f, u, &effects, &own, &blur);
+    let after_side = |((s, f), u)| side_after(s, f, u, &effects, &each, &blur);
     let sides = sides.iter().zip(&shown).zip(&under).map(after_side).collect();
     let (spreads, effect) = prior.kind(spreads, &joint.by_effect);
     DayAfter { sides, common: after, spreads, effect }
 }
 
+/// No effect and no loss is less likely than this part of the likeliest, by one side's reps: many sides that speak against each other
+/// still add up.
+const LEAST: f64 = 1e-12;
+
+/// How likely a side's reps are under each effect of the day and each common amount.
+fn under_effects(side: &SideBefore<'_>, shown: &[f64; SHIFTS]) -> [[f64; LEVELS]; EFFECTS] {
+    let at = |d: usize, a: usize| {
+        let a = if side.is_new { 0 } else { a };
+        side.own.iter().enumerate().map(|(c, p)| p * shown[shift_at(d, a.max(c))]).sum::<f64>()
+    };
+    let under: [[f64; LEVELS]; EFFECTS] = std::array::from_fn(|d| std::array::from_fn(|a| at(d, a)));
+    let top = under.iter().flatten().copied().fold(f64::MIN_POSITIVE, f64::max);
+    under.map(|row| row.map(|u| u.max(LEAST * top)))
+}
+
 /// How likely all sides are together, for each effect of the day and each common loss, its own probability included.
+#[derive(Clone)]
 struct Joint {
     at: Vec<CommonLoss>,
     by_effect: [f64; EFFECTS],
@@ -167,37 +172,30 @@ struct Joint {
 
 impl Joint {
     fn of(common: &CommonLoss, sides: &[SideBefore<'_>], under: &[[[f64; LEVELS]; EFFECTS]]) -> Joint {
-        // By logarithms only as far as needed: each side is scaled by its greatest.
-        let tops: Vec<f64> = under.iter().map(|u| u.iter().flatten().copied().fold(0.0, f64::max)).collect();
-        let mut by_effect = [0.0; EFFECTS];
-        let at: Vec<CommonLoss> = (0..EFFECTS)
-            .map(|d| {
-                let mut j = *common;
-                for ((s, u), top) in sides.iter().zip(under).zip(&tops) {
-                    let u = u[d].map(|x| x / top);
-                    j.sound *= u[0];
-                    for (scope, lost) in j.lost.iter_mut().enumerate() {
-                        if covers(scope, s.side) {
-                            lost.iter_mut().zip(u).for_each(|(l, u)| *l *= u);
-                        } else {
-                            lost.iter_mut().for_each(|l| *l *= u[0]);
-                        }
-                    }
-                }
-                by_effect[d] = (j.sound + j.lost.iter().flatten().sum::<f64>()).max(1e-280);
-                j
-            })
-            .collect();
-        Joint { at, by_effect }
+        let mut joint = Joint { at: vec![*common; EFFECTS], by_effect: [1.0; EFFECTS] };
+        for (side, u) in sides.iter().zip(under) {
+            joint.at.iter_mut().zip(u).for_each(|(j, u)| j.take_in(side.side, u));
+            joint.scale();
+        }
+        joint
+    }
+
+    /// Everything as parts of the greatest: many sides together are too unlikely for plain numbers.
+    fn scale(&mut self) {
+        let all = |j: &CommonLoss| j.sound + j.lost.iter().flatten().sum::<f64>();
+        let top = self.at.iter().map(all).fold(f64::MIN_POSITIVE, f64::max);
+        for (j, by_effect) in self.at.iter_mut().zip(&mut self.by_effect) {
+            j.sound /= top;
+            j.lost.iter_mut().flatten().for_each(|l| *l /= top);
+            *by_effect = all(j).max(1e-280);
+        }
     }
 
     /// The same for effects of the day alone, what the states have in common taken out.
     fn blurred(mut self, blur: &Blur) -> Joint {
         let at = blur.of(&self.at.iter().map(flat).collect::<Vec<_>>());
         self.at = at.iter().map(unflat).collect();
-        for (b, j) in self.by_effect.iter_mut().zip(&self.at) {
-            *b = (j.sound + j.lost.iter().flatten().sum::<f64>()).max(1e-280);
-        }
+        self.scale();
         self
     }
 

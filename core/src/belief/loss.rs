@@ -54,6 +54,18 @@ impl CommonLoss {
         self.sound = sound;
     }
 
+    /// How likely each part of it is with the reps of one side, by how likely those are under each amount.
+    pub(super) fn take_in(&mut self, side: Side, under: &Lost) {
+        self.sound *= under[0];
+        for (scope, lost) in self.lost.iter_mut().enumerate() {
+            if covers(scope, side) {
+                lost.iter_mut().zip(under).for_each(|(l, u)| *l *= u);
+            } else {
+                lost.iter_mut().for_each(|l| *l *= under[0]);
+            }
+        }
+    }
+
     /// What it takes from a side.
     pub(super) fn of(&self, side: Side) -> Lost {
         let mut out = [0.0; LEVELS];

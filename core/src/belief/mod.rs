@@ -17,7 +17,7 @@ mod settings;
 mod step_filter;
 
 pub use barn::{BarnFacts, BarnWeeks, HorseWeek, week_of};
-pub use barn_prior::{BarnEvidence, BarnPrior, HorseEvidence};
+pub use barn_prior::{BarnPrior, HorseEvidence};
 pub use count::{AskedBy, Count, CountError, ObstacleStage};
 pub use day::{Day, Off, OutOfOrder, Work};
 pub use observer::{Belief, Foreseen, Interval, Observer};

@@ -230,6 +230,27 @@ fn a_loss_on_a_side_is_heard_on_its_other_rungs() {
     assert!(moved[1] > before[1] - 0.03, "{moved:?} {before:?}");
 }
 
+/// Fifty sides that speak against each other on one day still come to figures.
+#[test]
+fn a_day_that_contradicts_itself_breaks_nothing() {
+    let steps = (0..25).map(|n| (Step::plain(&format!("s{n}"), Gait::Stand, Sides::Each, Standard::default()), vec![]));
+    let course = Course::new(steps.collect()).unwrap();
+    let mut observer = Observer::new(&course, ModelSettings::default());
+    let all = |left: (usize, usize), right: (usize, usize)| {
+        let sides = |step| [work(step, Side::Left, left.0, left.1), work(step, Side::Right, right.0, right.1)];
+        (0..25).flat_map(sides).collect::<Vec<Work>>()
+    };
+    (0..6).for_each(|n| observer.watch(&day(n, all((9, 1), (1, 9)))).unwrap());
+    for (n, (left, right)) in (6..).zip([((0, 30), (30, 0)), ((30, 0), (0, 30))]) {
+        observer.watch(&day(n, all(left, right))).unwrap();
+        for side in [Side::Left, Side::Right] {
+            let b = observer.belief(FIRST, side, date(n)).unwrap();
+            let figures = [b.ready, b.under, b.share.mean, b.share.low, b.share.high];
+            assert!(figures.iter().all(|f| (0.0..=1.0).contains(f)), "{b:?}");
+        }
+    }
+}
+
 /// One bad day of the whole horse is a bad day: it costs less than four of them, and less than the same reps on one side alone.
 #[test]
 fn a_bad_day_is_no_loss() {
