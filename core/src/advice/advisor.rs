@@ -4,6 +4,7 @@ use chrono::NaiveDate;
 
 use super::{
     Call, Overrule, Posture, SideCall, Standing, Status, Verdict,
+    call::Best,
     pain::{self, Pain, Residual},
     reach::Reach,
     reasons,
@@ -19,15 +20,6 @@ const USUAL_DAYS: u32 = 3;
 
 /// How likely a loss must be at the end of the first day that was under the standard.
 const FIRST_DAY: f64 = 0.8;
-
-/// The best that an owned side was believed to be.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) struct Best {
-    /// The ordinary-day share.
-    pub(super) share: f64,
-    /// The day on which that was last so.
-    pub(super) on: NaiveDate,
-}
 
 /// What a trainer has written down beside the reps: it steers the calls, and is taken as given.
 #[derive(Debug, Clone, Default)]
@@ -288,7 +280,7 @@ impl<'a> Advisor<'a> {
             (Call::Hold, Status::Learning)
         };
         let best = self.best.get(&(ix, side)).copied();
-        let why = reasons::for_side(side, &belief, standard, call, status, best);
+        let why = reasons::for_side(side, &belief, standard, call, status, best, self.posture);
         Some(SideCall { side, belief, call, status, why })
     }
 

@@ -39,6 +39,15 @@ words! {
     }
 }
 
+/// The best that an owned side was believed to be.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Best {
+    /// The ordinary-day share.
+    pub(super) share: f64,
+    /// The day on which that was last so.
+    pub(super) on: NaiveDate,
+}
+
 /// The call on one side of a step.
 #[derive(Debug, Clone, PartialEq)]
 pub struct SideCall {

@@ -2,7 +2,7 @@
 
 use chrono::NaiveDate;
 
-use super::{Call, SideCall, Status, StepCall, advisor::Best};
+use super::{Call, Posture, SideCall, Status, StepCall, call::Best};
 use crate::{
     belief::Belief,
     curriculum::{Course, Measure, Side, Step, StepIx},
@@ -71,6 +71,7 @@ pub(super) fn for_side(
     call: Call,
     status: Status,
     best: Option<Best>,
+    posture: Posture,
 ) -> Vec<String> {
     let likely =
         format!("{} likely to be at the standard; {}", likelihood(belief.ready), ordinary_day(belief, standard));
@@ -109,7 +110,22 @@ pub(super) fn for_side(
             best.filter(|b| over && b.share - belief.share.mean >= LESS_PERFECT).map(|b| less_perfect(b, belief)),
         );
     }
+    why.push(turns(belief, standard, call, posture));
     why
+}
+
+/// What would change the call.
+fn turns(belief: &Belief, standard: &Standard, call: Call, posture: Posture) -> String {
+    match call {
+        Call::Advance => {
+            format!("Called back once it is {} likely to be under the standard", percent(posture.sure_of_loss()))
+        }
+        Call::Back => format!("Owned again once it is {} likely to be at the standard", percent(posture.sure())),
+        _ if belief.days < u32::from(standard.days) && belief.ready >= posture.sure() => {
+            "Only days are missing".to_owned()
+        }
+        _ => format!("Advances once it is {} likely to be at the standard", percent(posture.sure())),
+    }
 }
 
 /// A share that is this much less than the best is worth a line, and no more than that.

@@ -2,10 +2,9 @@
 
 use std::collections::BTreeMap;
 
-use super::rep_model::ReadRep;
 use crate::{
     curriculum::StepIx,
-    response::{Answer, Rep, ResponseTime, Standard, Weight},
+    response::{Answer, Outcome, Rep, ResponseTime, Standard, Weight},
 };
 
 /// Ticks of a clock, in milliseconds, finest first.
@@ -31,6 +30,14 @@ pub(super) struct Stretch {
 impl Stretch {
     /// Anything at all.
     const ANY: Stretch = Stretch { from: f64::NEG_INFINITY, to: f64::INFINITY };
+}
+
+/// A rep, its weight and seconds as stretches: steps of the scale and logarithms of seconds.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct ReadRep {
+    pub outcome: Outcome,
+    pub weight: Stretch,
+    pub time: Option<Stretch>,
 }
 
 /// What a log has shown of how it is written.

@@ -10,7 +10,12 @@ use std::{
     sync::{Arc, RwLock},
 };
 
-use super::{log_habits::Stretch, normal, readings::RungReading, settings::ObservationModel};
+use super::{
+    log_habits::{ReadRep, Stretch},
+    normal,
+    readings::RungReading,
+    settings::ObservationModel,
+};
 use crate::response::{Outcome, Standard};
 
 /// States weighed: log-odds −7.5 to 9, a quarter apart.
@@ -94,14 +99,6 @@ fn edge(class: i16, width: f64) -> f64 {
         c if c == -OPEN => f64::NEG_INFINITY,
         c => f64::from(c) * width,
     }
-}
-
-/// A rep, its weight and seconds as stretches: steps of the scale and logarithms of seconds.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) struct ReadRep {
-    pub outcome: Outcome,
-    pub weight: Stretch,
-    pub time: Option<Stretch>,
 }
 
 /// Reads reps. Keeps what it has worked out, for itself and for those cloned from it: reps repeat themselves.

@@ -4,15 +4,11 @@ use std::sync::Arc;
 
 use cavesson_core::{
     advice::{Advisor, AskContext, FaultPattern, Posture, Standing, TrainerInput, fault_patterns, is_late},
-    belief::{Day, ModelSettings, Off, Work},
+    belief::{Day, ModelSettings},
     curriculum::{Course, Curriculum, StepIx},
     ride::{Habits, Swap},
 };
-use cavesson_store::{
-    log::evidence::{Counted, Evidence, Faulted},
-    planned::Swapped,
-    trainer_input::KeptOverrule,
-};
+use cavesson_store::{log::evidence::Faulted, planned::Swapped, trainer_input::KeptOverrule};
 use chrono::{Days, NaiveDate};
 use uuid::Uuid;
 
@@ -40,50 +36,6 @@ pub(crate) struct Record {
     pub(crate) faulted: Vec<AskContext>,
     pub(crate) trainer_input: TrainerInput,
     pub(crate) overrules: Vec<KeptOverrule>,
-}
-
-/// Reps, counts and signs gathered into days, in order.
-pub(crate) fn days(
-    course: &Course,
-    reps: &[Evidence],
-    counts: &[Counted],
-    signs: &[(Uuid, NaiveDate, Vec<String>)],
-) -> Vec<Day> {
-    let mut days: Vec<Day> = vec![];
-    for e in reps {
-        // A step that has left the course since is no evidence on what is in it.
-        let Some(step) = course.find_at(&e.rung, e.gait) else { continue };
-        if days.last().is_none_or(|d| d.date != e.date) {
-            days.push(Day::new(e.date, vec![]));
-        }
-        let Some(day) = days.last_mut() else { continue };
-        let (place, hands) = (Some(e.place), Some(e.hands));
-        let same = |w: &&mut Work| w.step == step && w.side == e.side && w.place == place && w.hands == hands;
-        match day.work.iter_mut().find(same) {
-            Some(work) => work.reps.push(e.rep),
-            None => day.work.push(Work { place, hands, ..Work::reps(step, e.side, vec![e.rep]) }),
-        }
-    }
-    for c in counts {
-        let Some(step) = course.find_at(&c.rung, c.gait) else { continue };
-        let work = Work { counts: vec![c.count.clone()], ..Work::reps(step, c.side, vec![]) };
-        day_of(&mut days, c.date).work.push(work);
-    }
-    for (_, date, tags) in signs {
-        let off: Vec<Off> = tags.iter().filter_map(|t| Off::of_tag(t)).collect();
-        if !off.is_empty() {
-            day_of(&mut days, *date).off.extend(off);
-        }
-    }
-    days
-}
-
-fn day_of(days: &mut Vec<Day>, date: NaiveDate) -> &mut Day {
-    let at = days.partition_point(|d| d.date < date);
-    if days.get(at).is_none_or(|d| d.date != date) {
-        days.insert(at, Day::new(date, vec![]));
-    }
-    &mut days[at]
 }
 
 /// Reps as they were asked, ride by ride.

@@ -2,10 +2,13 @@
 
 use std::{collections::HashSet, sync::Arc};
 
-use cavesson_core::belief::Day;
+use cavesson_core::{
+    belief::{Day, Off, Work},
+    curriculum::Course,
+};
 use cavesson_store::{
     Scope,
-    log::evidence::{self, HorseDay, Of},
+    log::evidence::{self, Counted, Evidence, HorseDay, Of},
 };
 use chrono::NaiveDate;
 use uuid::Uuid;
@@ -14,7 +17,7 @@ use crate::{
     App, Problem,
     services::{
         book::Book,
-        standing::{cache::OfLog, compute, of},
+        standing::{cache::OfLog, of},
     },
 };
 
@@ -101,11 +104,50 @@ impl Read {
     }
 
     fn days(&self, horse: Uuid, book: &Book) -> Vec<Day> {
-        compute::days(
+        days(
             &book.course,
             of(&self.reps, horse, |e| e.horse_id),
             of(&self.counts, horse, |c| c.horse_id),
             of(&self.signs, horse, |s| s.0),
         )
     }
+}
+
+/// Reps, counts and signs gathered into days, in order.
+fn days(course: &Course, reps: &[Evidence], counts: &[Counted], signs: &[(Uuid, NaiveDate, Vec<String>)]) -> Vec<Day> {
+    let mut days: Vec<Day> = vec![];
+    for e in reps {
+        // A step that has left the course since is no evidence on what is in it.
+        let Some(step) = course.find_at(&e.rung, e.gait) else { continue };
+        if days.last().is_none_or(|d| d.date != e.date) {
+            days.push(Day::new(e.date, vec![]));
+        }
+        let Some(day) = days.last_mut() else { continue };
+        let (place, hands) = (Some(e.place), Some(e.hands));
+        let same = |w: &&mut Work| w.step == step && w.side == e.side && w.place == place && w.hands == hands;
+        match day.work.iter_mut().find(same) {
+            Some(work) => work.reps.push(e.rep),
+            None => day.work.push(Work { place, hands, ..Work::reps(step, e.side, vec![e.rep]) }),
+        }
+    }
+    for c in counts {
+        let Some(step) = course.find_at(&c.rung, c.gait) else { continue };
+        let work = Work { counts: vec![c.count.clone()], ..Work::reps(step, c.side, vec![]) };
+        day_of(&mut days, c.date).work.push(work);
+    }
+    for (_, date, tags) in signs {
+        let off: Vec<Off> = tags.iter().filter_map(|t| Off::of_tag(t)).collect();
+        if !off.is_empty() {
+            day_of(&mut days, *date).off.extend(off);
+        }
+    }
+    days
+}
+
+fn day_of(days: &mut Vec<Day>, date: NaiveDate) -> &mut Day {
+    let at = days.partition_point(|d| d.date < date);
+    if days.get(at).is_none_or(|d| d.date != date) {
+        days.insert(at, Day::new(date, vec![]));
+    }
+    &mut days[at]
 }

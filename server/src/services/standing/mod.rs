@@ -50,7 +50,14 @@ pub use crate::services::standing::warm::keep_warm;
 /// Changes with the rules of the core and with what is made of them here, so that what an older build kept is computed again.
 static CODE_VERSION: LazyLock<String> = LazyLock::new(|| {
     let settings = format!("{:?}", ModelSettings::default());
-    fingerprint(&[cavesson_core::FINGERPRINT, &settings, include_str!("compute.rs"), include_str!("response.rs")])
+    fingerprint(&[
+        cavesson_core::FINGERPRINT,
+        &settings,
+        include_str!("compute.rs"),
+        include_str!("logs.rs"),
+        include_str!("barn_weeks.rs"),
+        include_str!("response.rs"),
+    ])
 });
 
 /// The standing of one horse, as of today.
