@@ -197,6 +197,7 @@ test("reps logged without a network are kept on the device and sent once", async
   await newHorse(page, "Far Field");
   await ride(page, "Far Field");
   await askByKeys(page, { side: "left", outcome: "gave", weight: "egg" });
+  await expect(page.getByText("1 rep, all sent")).toBeVisible();
   await context.setOffline(true);
   for (let n = 0; n < 3; n++)
     await askByKeys(page, {
