@@ -94,7 +94,7 @@ const shots = [
       await page.getByRole("list", { name: "Rides" }).waitFor()
     ),
   ],
-  ["horse", desk, horse("Biscuit")],
+  ["horse", desk, horse("Juniper")],
   ["horse-slipping", desk, horse("Marlow")],
   ["ride", desk, (page) => ride(page, "Juniper")],
   [
