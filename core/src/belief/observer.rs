@@ -330,12 +330,6 @@ impl<'a> Observer<'a> {
         Some(Foreseen { share: at(&curve, mean), sd: slope * sd })
     }
 
-    /// How far one day's share lies from the horse's ordinary one, where that is `share`: standard deviation, for reps without
-    /// end.
-    pub fn day_sd(&self, share: f64) -> f64 {
-        share * (1.0 - share) * self.usual_day_sd()
-    }
-
     /// Probability that the step and side will be at the standard of `on` after 0, 1, 2, … more days of work. Before any rep,
     /// as the horse starts on such a step.
     pub fn ahead(&self, step: StepIx, side: Side, on: NaiveDate, days: usize) -> Vec<f64> {
