@@ -8,7 +8,8 @@ use std::{
 
 use anyhow::Context;
 use cavesson::{App, Options, cli, demo, http};
-use clap::{Parser, Subcommand};
+use cavesson_judge::{Descent, Family};
+use clap::{Args, Parser, Subcommand};
 
 #[derive(Parser)]
 #[command(name = "cavesson", version, about = "Training log and second opinion for western performance horses")]
@@ -43,7 +44,7 @@ enum Command {
     Decide,
     /// Read a week from standard input; write its rides, with what was left out and why.
     Plan,
-    /// Print how `decide` does on simulated horses, beside three rules of thumb.
+    /// Print how the calls do on a log whose truth is known, beside rules of thumb.
     Judge {
         /// The log, as `decide` reads it.
         log: PathBuf,
@@ -51,44 +52,53 @@ enum Command {
         truth: PathBuf,
     },
     /// Print how the calls do on herds of simulated horses, kind by kind.
-    Herds {
-        /// Horses of each kind.
-        #[arg(long, default_value_t = 40)]
-        horses: u32,
-        /// What the herds are drawn from: the same seed, the same herds.
-        #[arg(long, default_value_t = 11)]
-        seed: u64,
+    Herds(Horses),
+    /// Print how often what a forecast says comes true, on herds of simulated horses or on logs whose truth is known.
+    Forecasts {
+        #[command(flatten)]
+        horses: Horses,
+        /// A log and the truth behind it, in place of the herds; may be given again.
+        #[arg(long, num_args = 2, value_names = ["LOG", "TRUTH"])]
+        log: Vec<PathBuf>,
+    },
+    /// Fit the settings of the model without each family in turn, and print how it does on the family left out.
+    Fit {
+        #[command(flatten)]
+        horses: Horses,
+        /// A log and the truth behind it, beside the herds; may be given again. Where there is one, only logs are left out.
+        #[arg(long, num_args = 2, value_names = ["LOG", "TRUTH"])]
+        log: Vec<PathBuf>,
+        /// Times that each setting is tried.
+        #[arg(long, default_value_t = 2)]
+        sweeps: u32,
     },
     /// Print how lessons by the coach do on simulated horses, beside lessons of a fixed length.
     Lessons,
+}
+
+#[derive(Args)]
+struct Horses {
+    /// Horses of each kind.
+    #[arg(long, default_value_t = 40)]
+    horses: u32,
+    /// What the herds are drawn from: the same seed, the same herds.
+    #[arg(long, default_value_t = 11)]
+    seed: u64,
 }
 
 fn main() -> ExitCode {
     match Cli::parse().command {
         Command::Decide => cli::run(cli::decide),
         Command::Plan => cli::run(cli::plan),
-        Command::Judge { log, truth } => match judged(&log, &truth) {
-            Ok(table) => {
-                print!("{table}");
-                ExitCode::SUCCESS
-            }
-            Err(e) => complain(&e),
-        },
-        Command::Herds { horses, seed } => {
-            print!("{}", cli::herds(horses, seed));
-            ExitCode::SUCCESS
-        }
-        Command::Lessons => {
-            print!("{}", cli::lessons());
-            ExitCode::SUCCESS
-        }
-        Command::Openapi => match http::openapi().to_pretty_json() {
-            Ok(json) => {
-                println!("{json}");
-                ExitCode::SUCCESS
-            }
-            Err(e) => complain(&e.into()),
-        },
+        Command::Judge { log, truth } => print(read_family(&log, &truth).map(|family| cli::judge(&family))),
+        Command::Herds(Horses { horses, seed }) => print(Ok(cli::herds(horses, seed))),
+        Command::Forecasts { horses, log } => print(read_families(&log).map(|families| {
+            let families = if families.is_empty() { cli::kinds(horses.horses, horses.seed) } else { families };
+            cli::forecasts(&families)
+        })),
+        Command::Fit { horses, log, sweeps } => print(read_families(&log).map(|logs| fitted(&horses, logs, sweeps))),
+        Command::Lessons => print(Ok(cli::lessons())),
+        Command::Openapi => print(http::openapi().to_pretty_json().map(|json| json + "\n").map_err(Into::into)),
         Command::Serve { database, listen, site, demo, secure_cookies } => {
             match serve(&database, listen, demo, Options { site, secure_cookies, weather_stand_in: demo }) {
                 Ok(()) => ExitCode::SUCCESS,
@@ -98,11 +108,35 @@ fn main() -> ExitCode {
     }
 }
 
-fn judged(log: &Path, truth: &Path) -> anyhow::Result<String> {
+fn print(text: anyhow::Result<String>) -> ExitCode {
+    match text {
+        Ok(text) => {
+            print!("{text}");
+            ExitCode::SUCCESS
+        }
+        Err(e) => complain(&e),
+    }
+}
+
+fn read_family(log: &Path, truth: &Path) -> anyhow::Result<Family> {
     let read =
         |path: &Path| std::fs::read_to_string(path).with_context(|| format!("{} cannot be read", path.display()));
-    cli::judge(&read(log)?, &read(truth)?)
+    let name = log.file_stem().unwrap_or_default().to_string_lossy();
+    cli::family(&name, &read(log)?, &read(truth)?)
         .map_err(|problems| anyhow::anyhow!(problems.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n")))
+}
+
+/// Logs and truths come in pairs.
+fn read_families(paths: &[PathBuf]) -> anyhow::Result<Vec<Family>> {
+    paths.as_chunks().0.iter().map(|[log, truth]| read_family(log, truth)).collect()
+}
+
+fn fitted(horses: &Horses, logs: Vec<Family>, sweeps: u32) -> String {
+    let threads = std::thread::available_parallelism().map_or(1, std::num::NonZero::get);
+    let logs_alone = logs.len();
+    let families: Vec<Family> = logs.into_iter().chain(cli::kinds(horses.horses, horses.seed)).collect();
+    let left_out: Vec<usize> = (0..if logs_alone == 0 { families.len() } else { logs_alone }).collect();
+    cli::fit(&families, &left_out, Descent { sweeps, threads }, &mut |line| eprintln!("{line}"))
 }
 
 fn complain(error: &anyhow::Error) -> ExitCode {

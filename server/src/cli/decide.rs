@@ -26,13 +26,15 @@ use crate::cli::{
 /// # Errors
 /// Every problem of a document that cannot be used.
 pub fn decide(text: &str) -> Result<Value, Vec<Problem>> {
-    let log = match decide_fast::read(text) {
-        Some(log) => log,
-        None => strict(text)?,
-    };
+    let log = read(text)?;
     let ids = log.horses.iter().map(|(id, _)| id);
     let horses: Vec<Value> = ids.zip(calls(&log)).map(|(id, calls)| json!({ "id": id, "calls": calls })).collect();
     Ok(json!({ "horses": horses }))
+}
+
+/// The log in a document.
+pub(crate) fn read(text: &str) -> Result<Log, Vec<Problem>> {
+    decide_fast::read(text).map_or_else(|| strict(text), Ok)
 }
 
 /// Reads a log value by value, and says all that is wrong with it.

@@ -4,7 +4,6 @@
 mod decide;
 mod decide_fast;
 mod document;
-mod herds;
 mod judge;
 mod lessons;
 mod plan;
@@ -16,8 +15,7 @@ use std::{
 
 pub use crate::cli::decide::decide;
 pub use crate::cli::document::Problem;
-pub use crate::cli::herds::{HerdFigures, herds, judge_herd};
-pub use crate::cli::judge::judge;
+pub use crate::cli::judge::{family, fit, forecasts, herds, judge, kinds};
 pub use crate::cli::lessons::lessons;
 pub use crate::cli::plan::plan;
 

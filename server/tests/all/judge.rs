@@ -1,6 +1,6 @@
 //! The table of `cavesson judge`, on a log small enough to work out by hand.
 
-use cavesson::cli::judge;
+use cavesson::cli::{family, judge};
 use serde_json::{Value, json};
 
 /// One horse on one rung: every rep met from the third session on, none before; ready from the fifth.
@@ -30,7 +30,7 @@ fn row(table: &str, name: &str) -> Vec<String> {
 #[test]
 fn rules_of_thumb_are_counted_as_by_hand() {
     let (log, truth) = log_and_truth();
-    let table = judge(&log.to_string(), &truth.to_string()).unwrap();
+    let table = judge(&family("log", &log.to_string(), &truth.to_string()).unwrap());
     // Three good days running come with the fifth session, where the horse is ready: nothing wrong, nothing lost.
     assert_eq!(row(&table, "three days running"), ["0.0%", "0.00", "1"]);
     // Eight of the last ten met with the third session, at a true 60 %: wrong, and before it was ready.
@@ -47,7 +47,25 @@ fn rules_of_thumb_are_counted_as_by_hand() {
 #[test]
 fn what_cannot_be_read_is_told() {
     let (log, truth) = log_and_truth();
-    assert!(judge("{", &truth.to_string()).is_err());
-    assert!(judge(&log.to_string(), "nonsense").is_err());
-    assert!(judge("{\"posture\":\"steady\"}", &truth.to_string()).is_err());
+    assert!(family("log", "{", &truth.to_string()).is_err());
+    assert!(family("log", &log.to_string(), "nonsense").is_err());
+    assert!(family("log", "{\"posture\":\"steady\"}", &truth.to_string()).is_err());
+}
+
+#[test]
+fn a_truth_of_other_sessions_is_told() {
+    let (log, truth) = log_and_truth();
+    let told = |change: &dyn Fn(&mut Value)| {
+        let mut other = truth.clone();
+        change(&mut other);
+        let problems = family("log", &log.to_string(), &other.to_string()).unwrap_err();
+        problems.iter().map(ToString::to_string).collect::<String>()
+    };
+    let short = told(&|t| drop(t["horses"][0]["rungs"][0]["share"].as_array_mut().unwrap().pop()));
+    assert!(short.contains("does not go with its sessions"), "{short}");
+    let strange = told(&|t| t["horses"][0]["rungs"][0]["rung"] = json!("s"));
+    assert!(strange.contains("does not go with its sessions"), "{strange}");
+    let gap = told(&|t| t["horses"][0]["rungs"][0]["share"][3] = Value::Null);
+    assert!(gap.contains("does not go with its sessions"), "{gap}");
+    assert!(told(&|t| t["horses"] = json!([])).contains("nothing of horse h"));
 }

@@ -8,7 +8,6 @@ mod book;
 mod decide;
 mod demo;
 mod gear;
-mod herds;
 mod judge;
 mod plan;
 mod planned;

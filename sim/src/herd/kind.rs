@@ -82,6 +82,8 @@ pub struct RiderKind {
     pub tick: u32,
     /// Share of riders who use only some of the weights.
     pub few_weights: f64,
+    /// Sessions that a rung whose needs are owned waits before it is begun: at most.
+    pub waits: u32,
 }
 
 /// A kind of herd.
@@ -123,7 +125,7 @@ const LEARNERS: Learners = Learners {
     bad_days: 0.03,
 };
 const LOSING: Losing = Losing { horses: 0.3, amount: draw(2.2, 0.7), by_and_by: 0.4, comes_back: 0.5 };
-const RIDERS: RiderKind = RiderKind { reps: (3, 9), timed: (0.5, 0.95), tick: 100, few_weights: 0.1 };
+const RIDERS: RiderKind = RiderKind { reps: (3, 9), timed: (0.5, 0.95), tick: 100, few_weights: 0.1, waits: 6 };
 
 /// Every kind.
 pub const KINDS: [Kind; 6] = [
@@ -133,7 +135,7 @@ pub const KINDS: [Kind; 6] = [
         showing: Showing { try_width: 1.6, weight: draw(0.1, 0.2), weight_sd: 0.65, ..SHOWING },
         learners: Learners { ln_pace: draw(-2.0, 0.7), bad_days: 0.0, carries: (0.75, 0.2), ..LEARNERS },
         losing: Losing { horses: 0.0, ..LOSING },
-        riders: RiderKind { reps: (4, 8), ..RIDERS },
+        riders: RiderKind { reps: (4, 8), waits: 3, ..RIDERS },
         sessions: (25, 45),
     },
     Kind {
@@ -147,7 +149,7 @@ pub const KINDS: [Kind; 6] = [
             ..LEARNERS
         },
         losing: Losing { horses: 0.25, ..LOSING },
-        riders: RiderKind { reps: (2, 7), ..RIDERS },
+        riders: RiderKind { reps: (2, 7), waits: 12, ..RIDERS },
         sessions: (45, 80),
     },
     Kind {
@@ -155,7 +157,7 @@ pub const KINDS: [Kind; 6] = [
         showing: Showing { try_width: 1.1, weight: draw(0.2, 0.3), weight_slope: 0.75, weight_sd: 0.9, ..SHOWING },
         learners: Learners { level: draw(0.1, 0.9), step_cost: [0.4, 0.6, 0.8, 1.4], ..LEARNERS },
         losing: Losing { horses: 0.3, by_and_by: 0.6, ..LOSING },
-        riders: RiderKind { reps: (5, 12), timed: (0.3, 0.7), tick: 500, few_weights: 0.5 },
+        riders: RiderKind { reps: (5, 12), timed: (0.3, 0.7), tick: 500, few_weights: 0.5, waits: 25 },
         sessions: (45, 75),
     },
     Kind {
@@ -177,7 +179,7 @@ pub const KINDS: [Kind; 6] = [
             ..LEARNERS
         },
         losing: Losing { horses: 0.2, ..LOSING },
-        riders: RiderKind { reps: (3, 6), timed: (0.0, 0.9), ..RIDERS },
+        riders: RiderKind { reps: (3, 6), timed: (0.0, 0.9), waits: 15, ..RIDERS },
         sessions: (50, 100),
     },
 ];

@@ -1,6 +1,6 @@
 //! A horse of a herd: it learns toward a ceiling, fades, has good and bad days, and may lose what it owned.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use cavesson_core::curriculum::{Course, Side, Sides, StepIx};
 use rand::RngExt;
@@ -45,7 +45,9 @@ pub(super) struct Learner {
     bad_days: f64,
     today: f64,
     loss: Option<Loss>,
-    seen: BTreeMap<(StepIx, Side), ()>,
+    seen: BTreeSet<(StepIx, Side)>,
+    /// Sessions that each rung still waits once its needs are near enough.
+    waits: Vec<u32>,
 }
 
 fn drawn(rng: &mut ChaCha8Rng, d: Draw) -> f64 {
@@ -83,7 +85,13 @@ impl Learner {
             bad_days: l.bad_days,
             today: 0.0,
             loss: loss(&kind.losing, course, kind.sessions.1 as usize, rng),
-            seen: BTreeMap::new(),
+            seen: BTreeSet::new(),
+            // What needs nothing is where a horse starts.
+            waits: course
+                .steps()
+                .iter()
+                .map(|s| if s.needs.is_empty() { 0 } else { rng.random_range(0..=kind.riders.waits) })
+                .collect(),
         }
     }
 
@@ -113,7 +121,7 @@ impl Learner {
         let open: Vec<StepIx> =
             (0..course.steps().len()).filter(|&ix| course.step(ix).needs.iter().all(|&n| near(n))).collect();
         let mut work = vec![];
-        for &ix in &open {
+        for &ix in open.iter().filter(|ix| self.waits[**ix] == 0) {
             // What is owned is asked now and then.
             if !rng.random_bool(if near(ix) { 0.4 } else { 0.75 }) {
                 continue;
@@ -124,8 +132,11 @@ impl Learner {
                 }
             }
         }
+        for ix in open {
+            self.waits[ix] = self.waits[ix].saturating_sub(1);
+        }
         for &(ix, side) in &work {
-            if self.seen.insert((ix, side), ()).is_none() {
+            if self.seen.insert((ix, side)) {
                 self.carry_over(course, ix, side);
             }
         }
@@ -170,7 +181,13 @@ impl Learner {
 
     /// The state of an ordinary day of everything that was ridden so far.
     pub(super) fn states(&self) -> impl Iterator<Item = ((StepIx, Side), f64)> + '_ {
-        self.seen.keys().map(|&key| (key, self.effective(key.0, key.1)))
+        self.seen.iter().map(|&key| (key, self.effective(key.0, key.1)))
+    }
+
+    /// The side that it loses all at once on all of its rungs, and the session after which.
+    pub(super) fn falls(&self) -> Option<(Side, usize)> {
+        let loss = self.loss.filter(|l| l.step.is_none() && l.over == 1)?;
+        Some((loss.side?, loss.from))
     }
 
     pub(super) fn end_day(&mut self, session: usize, rng: &mut ChaCha8Rng) {

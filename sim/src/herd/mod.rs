@@ -33,6 +33,8 @@ pub struct HerdHorse {
     pub days: Vec<Day>,
     /// What was true in each of them.
     pub truth: TrueShares,
+    /// The side that it lost all at once on all that it could, if it is known, and the session after which.
+    pub fell: Option<(Side, usize)>,
 }
 
 /// Horses of one kind, with the rungs that they are taught.
@@ -142,5 +144,6 @@ fn ridden(kind: &Kind, course: &Course, natures: &[RungNature], n: u32, rng: &mu
         days.push(Day::new(date, work));
         horse.end_day(session, rng);
     }
-    HerdHorse { id: format!("{}{}", &kind.name[..1], n + 1), days, truth }
+    let fell = horse.falls().filter(|(_, session)| session + 1 < days.len());
+    HerdHorse { id: format!("{}{}", &kind.name[..1], n + 1), days, truth, fell }
 }

@@ -1,0 +1,18 @@
+//! How good the calls and forecasts are, on horses whose true state is known: what is told of them in `docs/evidence.md`, and what the
+//! settings of the model are fitted by.
+
+mod calls;
+mod family;
+mod figures;
+mod fit;
+mod forecasts;
+mod table;
+mod thumbs;
+
+pub use calls::{Called, Calls, Tally, tally};
+pub use family::Family;
+pub use figures::{Figures, PainFigures};
+pub use fit::{Descent, KNOBS, Knob, LeftOut, Move, fit, leave_one_out};
+pub use forecasts::{DateFigures, Dates, ForecastFigures, Thumb, forecasts};
+pub use table::{fit_table, forecast_table, herds_table, judge_table};
+pub use thumbs::{advance_thumbs, back_thumbs};

@@ -1,0 +1,133 @@
+use std::fmt::Write as _;
+
+use cavesson_core::{advice::Posture, belief::ModelSettings};
+
+use crate::{
+    Calls, Family, Figures, ForecastFigures, LeftOut, PainFigures, Tally, Thumb, advance_thumbs, back_thumbs, tally,
+};
+
+const HEAD: &str =
+    "log loss  x ideal   holds   false  days lost  advances   backs   false  per 100   found  delay  stays";
+
+fn line(table: &mut String, name: &str, told: Option<(&Tally, Option<f64>)>, f: &Figures, without_back: bool) {
+    let percent = |x: f64| format!("{:.1}%", 100.0 * x);
+    let (loss, times, holds) = told.map_or_else(Default::default, |(t, ideal)| {
+        let times = ideal.map_or(String::new(), |i| format!("{:.3}", t.log_loss / i));
+        (format!("{:.4}", t.log_loss), times, percent(t.cover))
+    });
+    let _ = write!(
+        table,
+        "{name:<20}{loss:>8}{times:>9}{holds:>8}{:>8}{:>11.2}{:>10}",
+        percent(f.false_advances),
+        f.sessions_lost,
+        f.advances
+    );
+    if without_back {
+        let _ = writeln!(table);
+        return;
+    }
+    let _ = writeln!(
+        table,
+        "{:>8}{:>8}{:>9.2}{:>8}{:>7.1}{:>7.1}",
+        f.backs,
+        percent(f.false_backs),
+        f.false_per_100,
+        format!("{}/{}", f.found, f.losses),
+        f.delay,
+        f.stays
+    );
+}
+
+/// How a family is called under each posture, beside the rules of thumb.
+///
+/// ```
+/// use cavesson_judge::{Family, judge_table};
+/// let table = judge_table(&Family::of_kind(&cavesson_sim::KINDS[0], 2, 1));
+/// assert!(table.contains("steady") && table.contains("eight of ten"));
+/// ```
+pub fn judge_table(family: &Family) -> String {
+    let mut table = format!("{:<20}{HEAD}\n", family.name);
+    let mut steady = Calls::new();
+    for posture in Posture::ALL {
+        let said = tally(family, posture, &ModelSettings::default());
+        line(&mut table, posture.word(), Some((&said, family.ideal)), &Figures::of(family, &said.calls), false);
+        if posture == Posture::Steady {
+            steady = said.calls;
+        }
+    }
+    for (name, calls) in advance_thumbs(family) {
+        line(&mut table, name, None, &Figures::of(family, &calls), true);
+    }
+    for (name, calls) in back_thumbs(family, &steady) {
+        line(&mut table, name, None, &Figures::of(family, &calls), false);
+    }
+    table
+}
+
+/// How families are called, and how many of their horses are called possible pain.
+pub fn herds_table(families: &[Family]) -> String {
+    let mut table = format!("{:<20}{HEAD}  pain  false   found  sessions\n", "");
+    for family in families {
+        let said = tally(family, Posture::Steady, &ModelSettings::default());
+        let pain = PainFigures::of(family, &said);
+        line(&mut table, &family.name, Some((&said, family.ideal)), &Figures::of(family, &said.calls), false);
+        let _ = table.pop();
+        let _ = writeln!(
+            table,
+            "{:>6}{:>7}{:>8}{:>10}",
+            pain.called,
+            pain.wrong,
+            format!("{}/{}", pain.found, pain.fell),
+            pain.sessions
+        );
+    }
+    table
+}
+
+/// How families did that were left out of a fit: with the settings in use, and with those that were fitted without them.
+pub fn fit_table(left_out: &[LeftOut]) -> String {
+    let mut table = format!("{:<20}{HEAD}\n", "");
+    for family in left_out {
+        for (name, (said, figures)) in [("in use", &family.in_use), ("without it", &family.without)] {
+            line(&mut table, &format!("{}, {name}", family.name), Some((said, family.ideal)), figures, false);
+        }
+    }
+    table
+}
+
+/// How forecasts did, and the rules of thumb beside them.
+pub fn forecast_table(figures: &[ForecastFigures]) -> String {
+    let mut table = format!(
+        "{:<22}{:>14}{:>14}{:>14}{:>16}{:>8}{:>24}{:>24}\n",
+        "",
+        "one in ten",
+        "one in two",
+        "nine in ten",
+        "said 60 to 80%",
+        "misses",
+        "barn's median, misses",
+        "straight line, misses"
+    );
+    for f in figures {
+        let of = |share: f64, said: usize| format!("{:.0}% of {said}", 100.0 * share);
+        let days = |miss: Option<i64>| miss.map_or_else(String::new, |m| format!("{m} d"));
+        let thumb = |thumb: Thumb| {
+            f.thumbs
+                .get(&thumb)
+                .map_or_else(String::new, |t| format!("{}, {}", of(t.half.share(), t.half.said), days(t.usual_miss())))
+        };
+        let _ = writeln!(
+            table,
+            "{:<22}{:>14}{:>14}{:>14}{:>16}{:>8}{:>24}{:>24}",
+            format!("{}, {} weeks", if f.begun { "begun" } else { "not begun" }, f.weeks),
+            of(f.early.share(), f.early.said),
+            of(f.middle.half.share(), f.middle.half.said),
+            of(f.late.share(), f.late.said),
+            of(f.likely.share(), f.likely.said),
+            days(f.middle.usual_miss()),
+            thumb(Thumb::BarnMedian),
+            thumb(Thumb::StraightLine),
+        );
+    }
+    table
+}

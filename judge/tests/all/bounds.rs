@@ -1,0 +1,73 @@
+//! The calls and forecasts on herds of simulated horses whose true state is known: bounds that hold on every kind.
+
+use cavesson_core::{advice::Posture, belief::ModelSettings};
+use cavesson_judge::{Family, Figures, PainFigures, Tally, Thumb, forecast_table, forecasts, herds_table, tally};
+use cavesson_sim::KINDS;
+
+fn families(horses: u32) -> Vec<Family> {
+    KINDS.iter().map(|kind| Family::of_kind(kind, horses, 11)).collect()
+}
+
+#[test]
+fn the_calls_keep_their_bounds_on_every_kind_of_herd() {
+    let families = families(40);
+    let said: Vec<Tally> = std::thread::scope(|scope| {
+        let of = |family| scope.spawn(move || tally(family, Posture::Steady, &ModelSettings::default()));
+        let running: Vec<_> = families.iter().map(of).collect();
+        running.into_iter().map(|one| one.join().expect("a tally")).collect()
+    });
+    let (mut losses, mut found, mut backs, mut wrong) = (0, 0, 0.0, 0.0);
+    let (mut called, mut nothing, mut fell, mut seen) = (0, 0, 0, 0);
+    for (family, said) in families.iter().zip(&said) {
+        let (f, name) = (Figures::of(family, &said.calls), &family.name);
+        assert!((0.84..=0.98).contains(&said.cover), "{name}: {}", said.cover);
+        assert!(f.false_advances < 0.16 && f.false_per_100 < 1.0, "{name}: {f:?}");
+        losses += f.losses;
+        found += f.found;
+        backs += f.backs as f64;
+        wrong += f.false_backs * f.backs as f64;
+        let pain = PainFigures::of(family, said);
+        (called, nothing) = (called + pain.called, nothing + pain.wrong);
+        (fell, seen) = (fell + pain.fell, seen + pain.found);
+    }
+    // Single kinds lose little: how much is found is counted over all.
+    assert!(losses > 15 && found * 10 >= losses * 6, "{found} of {losses}");
+    assert!(wrong < 0.1 * backs, "{wrong} of {backs} backs are false");
+    assert!(
+        nothing * 4 <= called,
+        "of {called} horses that were called possible pain, {nothing} had lost nothing there"
+    );
+    assert!(seen * 3 >= fell, "of {fell} horses that fell off on one side, {seen} were called");
+}
+
+/// What is said as one in ten, one in two and nine in ten comes true about as often, and better than by the barn's median days or a
+/// straight line.
+#[test]
+fn forecasts_come_true_about_as_often_as_they_say() {
+    let figures = forecasts(&families(40), &ModelSettings::default());
+    let table = forecast_table(&figures);
+    const ENOUGH: usize = 60;
+    for f in &figures {
+        let near = |name: &str, dates: cavesson_judge::Dates, low: f64, high: f64| {
+            let fair = dates.said < ENOUGH || (low..=high).contains(&dates.share());
+            assert!(fair, "{name}, begun {}, {} weeks: {dates:?}\n{table}", f.begun, f.weeks);
+        };
+        near("one in ten", f.early, 0.05, 0.15);
+        near("one in two", f.middle.half, 0.40, 0.60);
+        near("nine in ten", f.late, 0.85, 0.96);
+        near("60 to 80 %", f.likely, 0.58, 0.82);
+    }
+    let soon = &figures[0];
+    assert!(soon.begun && soon.weeks == 2 && soon.middle.half.said > ENOUGH, "{table}");
+    let off = |share: f64| (share - 0.5).abs();
+    for thumb in [Thumb::BarnMedian, Thumb::StraightLine] {
+        assert!(off(soon.middle.half.share()) < off(soon.thumbs[&thumb].half.share()), "{table}");
+    }
+}
+
+#[test]
+fn the_table_has_a_line_for_each_kind() {
+    let families: Vec<Family> = KINDS.iter().map(|kind| Family::of_kind(kind, 2, 1)).collect();
+    let table = herds_table(&families);
+    assert!(KINDS.iter().all(|kind| table.contains(kind.name)), "{table}");
+}
