@@ -39,6 +39,32 @@ pub struct GearFields {
     pub note: String,
 }
 
+/// A piece that a horse had not worn before.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Fitted {
+    pub horse_id: Uuid,
+    pub kind: GearKind,
+    pub since: NaiveDate,
+}
+
+/// What was put in use between two days, both included, on horses that had worn another piece of its kind before.
+pub async fn fitted_since(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Fitted>> {
+    Ok(sqlx::query_as!(
+        Fitted,
+        r#"select g.horse_id, g.kind as "kind: GearKind", g.since from gear g
+           where g.barn_id = $1 and g.since between $2 and $3
+             and exists (select from gear o where o.barn_id = g.barn_id and o.horse_id = g.horse_id and o.kind = g.kind
+                         and o.since < g.since)
+           order by g.horse_id, g.since, g.id"#,
+        scope.barn,
+        from,
+        to
+    )
+    .fetch_all(db)
+    .await?)
+}
+
 macro_rules! select_gear {
     ($where:literal, $($arg:expr),*) => {
         sqlx::query_as!(

@@ -1,7 +1,7 @@
 //! What trainers write down beside the reps: overrules, and what was found when someone looked at a horse.
 
 use cavesson_core::{
-    advice::{Call, Overrule, TrainerInput},
+    advice::{Call, Change, Overrule, TrainerInput},
     curriculum::Course,
 };
 use chrono::NaiveDate;
@@ -96,11 +96,18 @@ pub async fn findings(db: &PgPool, scope: &Scope, horses: &[Uuid]) -> Result<Vec
 }
 
 /// What the core takes of it all for one horse. A step that has left the course since steers nothing.
-pub fn for_advisor(course: &Course, horse: Uuid, overrules: &[KeptOverrule], findings: &[Finding]) -> TrainerInput {
+pub fn for_advisor(
+    course: &Course,
+    horse: Uuid,
+    overrules: &[KeptOverrule],
+    findings: &[Finding],
+    changes: Vec<(NaiveDate, Change)>,
+) -> TrainerInput {
     let mine = overrules.iter().filter(|o| o.horse_id == horse);
     TrainerInput {
         overrules: mine.filter_map(|o| Some(Overrule { on: o.on, step: course.find(&o.step)?, to: o.made })).collect(),
         findings: findings.iter().filter(|f| f.horse_id == horse).map(|f| f.on).collect(),
+        changes,
     }
 }
 

@@ -4,19 +4,23 @@ use chrono::NaiveDate;
 
 use super::{
     Call, Overrule, Posture, SideCall, Standing, Status, Verdict,
+    alarm::Alarm,
     call::Best,
-    pain::{self, Pain, Residual},
+    pain::{self, Change, Pain, Residual},
     reach::Reach,
     reasons,
 };
 use crate::{
     belief::{BarnFacts, Belief, Day, ModelSettings, Observer, Off, OutOfOrder},
-    curriculum::{Course, Side, Step, StepIx},
+    curriculum::{Course, Measure, Side, Step, StepIx},
     response::Tally,
 };
 
 /// Days with reps before a side has a usual share to fall from.
 const USUAL_DAYS: u32 = 3;
+
+/// Days at a faster gait for which stiffness below it is normal (common practice, no published source).
+pub(super) const STIFF_DAYS: usize = 2;
 
 /// How likely a loss must be at the end of the first day that was under the standard.
 const FIRST_DAY: f64 = 0.8;
@@ -28,6 +32,8 @@ pub struct TrainerInput {
     pub overrules: Vec<Overrule>,
     /// Days on which someone looked at the horse and wrote down what was found.
     pub findings: Vec<NaiveDate>,
+    /// Changes that may hurt the horse, with their days.
+    pub changes: Vec<(NaiveDate, Change)>,
 }
 
 /// Follows one horse day by day and makes its calls.
@@ -44,7 +50,8 @@ pub struct Advisor<'a> {
     residuals: Vec<Residual>,
     /// How likely a loss on the left and on the right was, at the end of the last days.
     side_losses: Vec<[f64; 2]>,
-    pain: Option<Pain>,
+    pub(super) pain: Option<Pain>,
+    pub(super) alarms: Vec<Alarm>,
     pub(super) days: Vec<(NaiveDate, Vec<Off>)>,
     verdicts: BTreeMap<usize, Verdict>,
 }
@@ -72,6 +79,7 @@ impl<'a> Advisor<'a> {
             residuals: vec![],
             side_losses: vec![],
             pain: None,
+            alarms: vec![],
             days: vec![],
             verdicts: BTreeMap::new(),
         }
@@ -89,6 +97,7 @@ impl<'a> Advisor<'a> {
             residuals: self.residuals,
             side_losses: self.side_losses,
             pain: self.pain,
+            alarms: self.alarms,
             days: self.days,
             verdicts: self.verdicts,
         }
@@ -112,7 +121,9 @@ impl<'a> Advisor<'a> {
         self.residuals.extend(against);
         self.reach.watch(self.observer.course(), day);
         self.days.push((day.date, day.off.clone()));
+        let was_seen = self.pain.is_some();
         self.detect_pain(day.date);
+        self.note_alarms(day, !was_seen);
         self.record_owned(day);
         Ok(())
     }
@@ -120,17 +131,30 @@ impl<'a> Advisor<'a> {
     /// How the day went against what was foreseen, side by side.
     fn against_foreseen(&self, day: &Day) -> Vec<Residual> {
         let mut tallies: BTreeMap<(StepIx, Side), Tally> = BTreeMap::new();
-        for w in day.work.iter().filter(|w| !w.reps.is_empty()) {
-            let standard = self.step(w.step).standard_on(day.date);
-            *tallies.entry((w.step, w.side)).or_default() += Tally::of(standard, &w.reps);
+        for w in &day.work {
+            let step = self.step(w.step);
+            let tally = tallies.entry((w.step, w.side)).or_default();
+            *tally += Tally::of(step.standard_on(day.date), &w.reps);
+            w.counts.iter().for_each(|count| *tally += count.tally(step.measure));
         }
+        tallies.retain(|_, tally| tally.reps > 0);
         let residual = |((step, side), t): ((StepIx, Side), Tally)| {
             if self.observer.days(step, side) < USUAL_DAYS {
                 return None;
             }
             let foreseen = self.observer.foresee(step, side, day.date)?;
             let z = standard_score(t, foreseen.share, foreseen.sd);
-            Some(Residual { date: day.date, step, side, z, met: t.met, reps: t.reps, foreseen: foreseen.share })
+            let counted = self.step(step).measure != Measure::Reps;
+            Some(Residual {
+                date: day.date,
+                step,
+                side,
+                z,
+                met: t.met,
+                reps: t.reps,
+                foreseen: foreseen.share,
+                counted,
+            })
         };
         tallies.into_iter().filter_map(residual).collect()
     }
@@ -150,6 +174,10 @@ impl<'a> Advisor<'a> {
         self.side_losses.drain(..first);
         if self.pain.is_none() {
             self.pain = pain::detect(self.observer.course(), &self.residuals, &self.side_losses);
+            if let Some(pain) = &mut self.pain {
+                let ridden: Vec<NaiveDate> = self.days.iter().map(|d| d.0).collect();
+                pain.note_before(&self.trainer_input.changes, &ridden);
+            }
         }
     }
 
@@ -299,8 +327,27 @@ impl<'a> Advisor<'a> {
         self.observer.course().step(ix)
     }
 
+    /// Whether a side was advanced on before.
+    pub(super) fn was_advanced(&self, side: (StepIx, Side)) -> bool {
+        self.advanced.contains_key(&side)
+    }
+
+    /// The next gait of the same rung, and on how many days it was ridden.
+    pub(super) fn faster_gait(&self, ix: StepIx) -> Option<(StepIx, usize)> {
+        let steps = self.observer.course().steps();
+        let next = Some(ix + 1).filter(|&next| steps.get(next).is_some_and(|s| s.rung == steps[ix].rung))?;
+        let list = steps[next].sides.list();
+        let days = list.iter().map(|&s| self.observer.tallies(next, s).len()).max()?;
+        (days > 0).then_some((next, days))
+    }
+
+    /// Whether a step may be stiff because its faster gait is new: that is not slipping.
+    pub(super) fn is_stiff(&self, ix: StepIx) -> bool {
+        self.faster_gait(ix).is_some_and(|(_, days)| days <= STIFF_DAYS)
+    }
+
     /// How likely a loss must be before what was owned is called back: one bad day is one bad day, unless all else speaks against it.
-    fn sure_of_loss(&self, ix: StepIx, side: Side, on: NaiveDate) -> f64 {
+    pub(super) fn sure_of_loss(&self, ix: StepIx, side: Side, on: NaiveDate) -> f64 {
         let sure = self.posture.sure_of_loss();
         if self.is_first_bad_day(ix, side, on) { sure.max(FIRST_DAY) } else { sure }
     }

@@ -8,21 +8,26 @@ use crate::curriculum::{Side, StepIx};
 /// Days of work looked ahead.
 const AHEAD: usize = 120;
 /// Days over which is counted how often a step is worked.
-const LOOK_BACK: u64 = 28;
+const LOOK_BACK: i64 = 28;
 /// How a stretch of days is likely to hold more or fewer days of work than it did lately: in parts of that, each as likely as the
 /// others.
 const WORKED: [f64; 7] = [0.4, 0.62, 0.8, 0.95, 1.1, 1.3, 1.65];
 /// Days until a step that was not begun is begun, each as likely as the others (common practice, no published source).
-const BEGUN_IN: [f64; 5] = [3.0, 9.0, 18.0, 36.0, 90.0];
-/// How much sooner the first day at the standard comes than a day on which a horse is there for good, as a share of what is open.
-/// Set by hand on logs whose truth is known: what is said at 25 to 75 % then comes true about as often.
-const FIRST: f64 = 0.35;
+const BEGUN_IN: [f64; 5] = [2.0, 6.0, 12.0, 27.0, 80.0];
+/// Days until a step is begun once what it waited for is owned: sooner than one that was open for a while and left.
+const BEGUN_AFTER: [f64; 5] = [0.0, 1.0, 3.0, 8.0, 25.0];
+/// What is said of a step that is begun is held nearer to even than the model has it, as a power of the odds: a new horse differs from
+/// those that it was made on. Set by hand on herds and logs whose truth is known: what is said at 10, 50 and 90 % then comes true
+/// about as often.
+const HELD_BACK: f64 = 0.92;
 /// No forecast is surer than this: horses go lame, are sold, stand through a wet month.
-const SUREST: f64 = 0.97;
+const SUREST: f64 = 0.95;
 /// Days ahead for which a date is looked for.
 const DATES: u64 = 400;
 /// Days of work a week on a step that is not worked yet, or was not lately (common practice, no published source).
 const USUAL_A_WEEK: f64 = 2.5;
+/// How many days of work that counts for, beside those that a step has.
+const USUAL_DAYS: f64 = 1.0;
 
 /// One in ten, one in two and nine in ten horses like this one own it by these dates; `None` where they do not at all within
 /// what is looked ahead.
@@ -47,8 +52,8 @@ pub struct Forecast {
     pub a_week: f64,
     /// Probability that the step is owned after 0, 1, 2, … more days of work.
     by_day: Vec<f64>,
-    /// Days until it is begun, each as likely as the others.
-    begun_in: &'static [f64],
+    /// Days until it is begun, each as likely as the others; without end where what it needs may never be owned.
+    begun_in: Vec<f64>,
     from: NaiveDate,
 }
 
@@ -62,17 +67,25 @@ pub struct Shift {
 }
 
 impl Forecast {
-    /// Probability that the step is owned by a date, 0 to 0.97.
+    /// Probability that the step is owned by a date, 0 to 0.95.
     pub fn by(&self, date: NaiveDate) -> f64 {
         let days = (date - self.from).num_days().max(0) as f64;
         let mut sum = 0.0;
-        for begun_in in self.begun_in {
+        for begun_in in &self.begun_in {
             for more in WORKED {
                 sum += self.after((days - begun_in).max(0.0) * self.a_week * more / 7.0);
             }
         }
         let there = sum / (self.begun_in.len() * WORKED.len()) as f64;
-        SUREST * (there + FIRST * there * (1.0 - there))
+        if self.is_begun() {
+            let odds = (there / (1.0 - there).max(f64::EPSILON)).powf(HELD_BACK);
+            return SUREST * odds / (1.0 + odds);
+        }
+        SUREST * there
+    }
+
+    fn is_begun(&self) -> bool {
+        self.begun_in.len() == 1
     }
 
     /// Probability that it is owned after some days of work, and parts of one.
@@ -102,11 +115,10 @@ impl Forecast {
     }
 }
 
-/// The forecast for a step that is under way, or open and not tried yet. `None` for one that is owned, or waits for a need.
+/// The forecast for a step that is under way, is open and not tried yet, or waits for needs that are one or the other. `None` for one
+/// that is owned, and for one further off: there it is too early to say.
 pub fn forecast(standing: &Standing<'_, '_>, step: StepIx) -> Option<Forecast> {
-    if standing.status(step) == Status::Owned || (!standing.is_open(step) && standing.sides(step).is_empty()) {
-        return None;
-    }
+    let begun_in = begun_in(standing, step)?;
     let sides = standing.course().step(step).sides.list();
     let observer = standing.advisor().observer();
     let paths: Vec<Vec<f64>> = sides.iter().map(|&s| observer.ahead(step, s, standing.on(), AHEAD)).collect();
@@ -124,27 +136,51 @@ pub fn forecast(standing: &Standing<'_, '_>, step: StepIx) -> Option<Forecast> {
         .collect();
     let a_week = a_week(standing, step, sides);
     let dates = Spread { early: None, middle: None, late: None };
-    let begun_in = if done == 0 { &BEGUN_IN } else { &[0.0][..] };
     let mut f = Forecast { step, dates, a_week, by_day, begun_in, from: standing.on() };
     f.dates = Spread { early: f.when(0.1), middle: f.when(0.5), late: f.when(0.9) };
     Some(f)
 }
 
-fn a_week(standing: &Standing<'_, '_>, step: StepIx, sides: &[Side]) -> f64 {
-    let from = standing.on().checked_sub_days(Days::new(LOOK_BACK)).unwrap_or(standing.on());
-    let lately = |&s: &Side| {
-        standing
-            .advisor()
-            .observer()
-            .tallies(step, s)
-            .iter()
-            .filter(|(date, _)| *date > from && *date <= standing.on())
-            .count()
-    };
-    match sides.iter().map(lately).min().unwrap_or(0) {
-        0 => USUAL_A_WEEK,
-        n => (n as f64 * 7.0 / LOOK_BACK as f64).max(0.5),
+/// Days until a step is begun, each as likely as the others.
+fn begun_in(standing: &Standing<'_, '_>, step: StepIx) -> Option<Vec<f64>> {
+    if standing.status(step) == Status::Owned {
+        return None;
     }
+    if !standing.sides(step).is_empty() {
+        return Some(vec![0.0]);
+    }
+    if standing.is_open(step) {
+        return Some(BEGUN_IN.to_vec());
+    }
+    let open = standing.waits_for(step);
+    let needs: Option<Vec<Forecast>> = open
+        .iter()
+        .map(|&need| {
+            let near = standing.is_open(need) || !standing.sides(need).is_empty();
+            if near { forecast(standing, need) } else { None }
+        })
+        .collect();
+    let needs = needs?;
+    // The needs of a horse go together, as its sides do: the weakest decides.
+    let owned = |share: f64| {
+        let each = needs.iter().map(|need| need.when(share).map(|date| (date - need.from).num_days() as f64));
+        each.map(|days| days.unwrap_or(f64::INFINITY)).fold(0.0, f64::max)
+    };
+    let fifths = [0.1, 0.3, 0.5, 0.7, 0.9].map(owned);
+    Some(fifths.iter().flat_map(|wait| BEGUN_AFTER.map(|begun| wait + begun)).collect())
+}
+
+/// Days of work a week on a step: as it was worked lately, or since it was begun, beside the usual.
+fn a_week(standing: &Standing<'_, '_>, step: StepIx, sides: &[Side]) -> f64 {
+    let observer = standing.advisor().observer();
+    let ago = |date: NaiveDate| (standing.on() - date).num_days();
+    let lately = |&side: &Side| {
+        let tallies = observer.tallies(step, side);
+        let begun = tallies.first().map_or(0, |t| ago(t.0) + 1).min(LOOK_BACK);
+        let worked = tallies.iter().filter(|t| (0..LOOK_BACK).contains(&ago(t.0))).count();
+        7.0 * (worked as f64 + USUAL_DAYS) / (begun as f64 + 7.0 * USUAL_DAYS / USUAL_A_WEEK)
+    };
+    sides.iter().map(lately).fold(f64::INFINITY, f64::min)
 }
 
 /// How far the middle of a forecast moved between two surveys, where it moved by a week or more. Only for what was under way

@@ -6,6 +6,7 @@
 //! pain, or a horse better left alone.
 
 mod advisor;
+mod alarm;
 mod call;
 mod fault;
 mod forecast;
@@ -21,11 +22,12 @@ mod softness;
 mod standing;
 
 pub use advisor::{Advisor, TrainerInput};
+pub use alarm::{Alarm, AlarmAnswer, AlarmKind, TurnedOut};
 pub use call::{Call, HorseCall, SideCall, Status, StepCall};
 pub use fault::{ANTICIPATES, AskContext, FAULT_WINDOW_DAYS, Factor, FaultPattern, fault_patterns, is_late};
 pub use forecast::{Forecast, Shift, Spread, forecast, shift};
 pub use overrule::{Overrule, Verdict};
-pub use pain::{Fallen, Pain};
+pub use pain::{Change, Fallen, Pain};
 pub use posture::Posture;
 pub(crate) use reasons::capitalised;
 pub use replay::{HorseRecord, replay_barn};

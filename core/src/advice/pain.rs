@@ -4,7 +4,10 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 
-use crate::curriculum::{Course, Side, StepIx};
+use crate::{
+    curriculum::{Course, Side, StepIx},
+    words::words,
+};
 
 /// How one day on one side went against what was foreseen.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -17,16 +20,64 @@ pub(super) struct Residual {
     pub met: u32,
     pub reps: u32,
     pub foreseen: f64,
+    /// Whether it was counted otherwise than in asks. What was asked has been weighed in the belief; this has not.
+    pub counted: bool,
 }
 
+words! {
+    "a change";
+    /// What was changed on a horse and may hurt it.
+    pub enum Change {
+        /// Shod or trimmed.
+        Shoes,
+        /// A bit that was not ridden in before.
+        Bit,
+        /// A saddle that was not ridden in before.
+        Saddle,
+        /// The teeth were seen to.
+        Teeth,
+    }
+}
+
+impl Change {
+    /// In a sentence: `new shoes`.
+    pub const fn phrase(self) -> &'static str {
+        match self {
+            Change::Shoes => "new shoes or a trim",
+            Change::Bit => "a change of bit",
+            Change::Saddle => "a change of saddle",
+            Change::Teeth => "work on the teeth",
+        }
+    }
+
+    /// Who is asked first.
+    pub const fn ask(self) -> &'static str {
+        match self {
+            Change::Shoes => "farrier",
+            Change::Bit | Change::Teeth => "dentist",
+            Change::Saddle => "saddler",
+        }
+    }
+}
+
+/// Days after a change within which a loss is told with it (common practice, no published source).
+const AFTER_CHANGE: i64 = 14;
+/// Days off after which a loss is told with them (common practice, no published source).
+const LAY_OFF: i64 = 14;
+
 /// Days with rides over which a fall counts as sudden.
-pub(super) const SUDDEN_DAYS: usize = 2;
+pub(super) const SUDDEN_DAYS: usize = 4;
 /// A rung counts as fallen from here on.
 const FALLEN: f64 = -1.0;
 /// A loss on one side must be at least this likely,
-const LOST: f64 = 0.9;
+const LOST: f64 = 0.75;
 /// and this unlikely before the sudden days: what was lost by and by is no pain of today.
 const BEFORE: f64 = 0.4;
+
+/// How far a loss moves what is counted otherwise than in asks, in standard deviations,
+const COUNTED_FALL: f64 = 2.5;
+/// and how much any one such rung may weigh, as odds: it is counted seldom, and in whole numbers.
+const COUNTED_ODDS: (f64, f64) = (0.2, 20.0);
 
 /// A rung that fell.
 #[derive(Debug, Clone, PartialEq)]
@@ -52,6 +103,10 @@ pub struct Pain {
     pub rungs: Vec<Fallen>,
     /// How likely it is that the side has lost something, whatever kind of day it was.
     pub likely: f64,
+    /// What was changed not long before, and how many days before.
+    pub change: Option<(Change, i64)>,
+    /// Days off not long before, where they were many.
+    pub days_off: Option<i64>,
 }
 
 impl Pain {
@@ -68,15 +123,41 @@ impl Pain {
                 format!("{name} met {} of {}, {:.0}% was to be expected", f.met, f.reps, 100.0 * f.foreseen)
             })
             .collect();
-        vec![
+        let mut why = vec![
             format!(
                 "Fell off to the {} all at once, on {} rungs that share nothing else: look at the horse before any training",
                 self.side,
                 self.rungs.len()
             ),
             format!("{} on the {}", super::reasons::capitalised(&each.join("; ")), self.side),
+        ];
+        why.extend(self.change.map(|(change, days)| {
+            let when = match days {
+                0 => "on the day of".to_owned(),
+                1 => "the day after".to_owned(),
+                _ => format!("{days} days after"),
+            };
+            format!("It came {when} {}: ask the {} first", change.phrase(), change.ask())
+        }));
+        why.extend(self.days_off.map(|days| format!("It came after {days} days off: feet and back may have changed")));
+        why.push(
             "Mouth, feet, back, saddle first: dentist, farrier, vet, saddler. Write down what was found".to_owned(),
-        ]
+        );
+        why.push(format!(
+            "That the {} has lost something is {:.0}% likely, good or bad day aside; the call stays until someone has looked",
+            self.side,
+            (100.0 * self.likely).min(99.0)
+        ));
+        why
+    }
+
+    /// Notes what came shortly before: a change, or days off. `ridden` are the days of the horse, oldest first.
+    pub(super) fn note_before(&mut self, changes: &[(NaiveDate, Change)], ridden: &[NaiveDate]) {
+        let near = |day: NaiveDate| Some((self.since - day).num_days()).filter(|n| (0..=AFTER_CHANGE).contains(n));
+        let change = changes.iter().filter_map(|&(day, change)| Some((change, near(day)?))).min_by_key(|c| c.1);
+        let gaps = ridden.windows(2).filter(|w| near(w[1]).is_some()).map(|w| (w[1] - w[0]).num_days() - 1);
+        let days_off = gaps.filter(|days| *days >= LAY_OFF).max();
+        (self.change, self.days_off) = (change, days_off);
     }
 }
 
@@ -87,17 +168,33 @@ pub(super) fn detect(course: &Course, residuals: &[Residual], lost: &[[f64; 2]])
     dates.dedup();
     let since = *dates.last()?;
     let now = lost.last()?;
-    let sudden = |side: usize, days: usize| {
-        let before = lost.len().checked_sub(1 + days).map_or(0.0, |at| lost[at][side]);
-        now[side] >= LOST && before <= BEFORE
-    };
+    let before = |side: usize, days: usize| lost.len().checked_sub(1 + days).map_or(0.0, |at| lost[at][side]);
     (1..=SUDDEN_DAYS.min(dates.len())).find_map(|days| {
         let from = dates[dates.len() - days];
-        [Side::Left, Side::Right].into_iter().enumerate().filter(|(n, _)| sudden(*n, days)).find_map(|(n, side)| {
-            let rungs = fallen(course, residuals.iter().filter(|r| r.date >= from && r.side == side))?;
-            Some(Pain { side, since, rungs, likely: now[n] })
+        [Side::Left, Side::Right].into_iter().enumerate().find_map(|(n, side)| {
+            let lately = || residuals.iter().filter(|r| r.date >= from);
+            let likely = with_counted(now[n], lately().filter(|r| r.side == side));
+            if likely < LOST || before(n, days) > BEFORE {
+                return None;
+            }
+            Some(Pain { side, since, rungs: fallen(course, lately(), side)?, likely, change: None, days_off: None })
         })
     })
+}
+
+/// How likely a loss on a side is, once what was counted there is weighed too: for each such rung the odds of a normal that has moved
+/// against one that has not, within bounds.
+fn with_counted<'a>(lost: f64, residuals: impl Iterator<Item = &'a Residual>) -> f64 {
+    let mut by_step: BTreeMap<StepIx, Vec<f64>> = BTreeMap::new();
+    for r in residuals.filter(|r| r.counted) {
+        by_step.entry(r.step).or_default().push(r.z);
+    }
+    let odds = by_step.values().map(|z| {
+        let moved = -COUNTED_FALL * together(z) - COUNTED_FALL * COUNTED_FALL / 2.0;
+        moved.exp().clamp(COUNTED_ODDS.0, COUNTED_ODDS.1)
+    });
+    let odds = lost / (1.0 - lost).max(1e-9) * odds.product::<f64>();
+    odds / (1.0 + odds)
 }
 
 /// Stouffer's sum of independent standard scores.
@@ -105,10 +202,11 @@ fn together(z: &[f64]) -> f64 {
     z.iter().sum::<f64>() / (z.len() as f64).sqrt()
 }
 
-/// The rungs that fell on one side, if at least two fell that share neither ladder nor part of the horse.
-fn fallen<'a>(course: &Course, residuals: impl Iterator<Item = &'a Residual>) -> Option<Vec<Fallen>> {
+/// The rungs that fell on one side, if at least two fell that share neither ladder nor part of the horse. What is asked of both sides
+/// at once bears witness, and does not show the side by itself.
+fn fallen<'a>(course: &Course, residuals: impl Iterator<Item = &'a Residual>, side: Side) -> Option<Vec<Fallen>> {
     let mut by_rung: BTreeMap<&str, Vec<&Residual>> = BTreeMap::new();
-    for r in residuals {
+    for r in residuals.filter(|r| r.side == side || r.side == Side::Both) {
         by_rung.entry(&course.step(r.step).rung).or_default().push(r);
     }
     let mut fallen: Vec<(f64, Fallen)> = by_rung
@@ -121,7 +219,9 @@ fn fallen<'a>(course: &Course, residuals: impl Iterator<Item = &'a Residual>) ->
         })
         .collect();
     fallen.sort_by(|a, b| a.0.total_cmp(&b.0));
-    let apart = fallen.iter().any(|(_, a)| fallen.iter().any(|(_, b)| share_nothing(course, a.step, b.step)));
+    let of_side = |f: &&(f64, Fallen)| course.step(f.1.step).sides.has(side);
+    let apart =
+        fallen.iter().filter(of_side).any(|(_, a)| fallen.iter().any(|(_, b)| share_nothing(course, a.step, b.step)));
     apart.then(|| fallen.into_iter().map(|f| f.1).collect())
 }
 

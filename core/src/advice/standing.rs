@@ -2,6 +2,7 @@ use chrono::NaiveDate;
 
 use super::{
     Advisor, Call, HorseCall, Overrule, SideCall, Status, StepCall,
+    advisor::STIFF_DAYS,
     reach::holds,
     reasons::{self, labelled},
     rest::leave_alone,
@@ -10,9 +11,6 @@ use crate::{
     belief::Off,
     curriculum::{Course, Hands, Place, Side, Step, StepIx},
 };
-
-/// Days at a faster gait for which stiffness below it is normal (common practice, no published source).
-const STIFF_DAYS: usize = 2;
 
 /// Where a horse stands on a day, on every step of its course.
 #[derive(Debug)]
@@ -99,26 +97,13 @@ impl<'s, 'a> Standing<'s, 'a> {
         let own = if sides.is_empty() {
             Status::Untried
         } else if sides.iter().any(|s| s.status == Status::Slipping) {
-            if self.faster_gait(ix).is_some_and(|(_, days)| days <= STIFF_DAYS) {
-                Status::Owned
-            } else {
-                Status::Slipping
-            }
+            if self.advisor.is_stiff(ix) { Status::Owned } else { Status::Slipping }
         } else if sides.len() == self.step(ix).sides.list().len() && sides.iter().all(|s| s.status == Status::Owned) {
             Status::Owned
         } else {
             Status::Learning
         };
         self.overrule(ix).map_or(own, |o| o.standing(own))
-    }
-
-    /// The next gait of the same rung, and on how many days it was ridden.
-    fn faster_gait(&self, ix: StepIx) -> Option<(StepIx, usize)> {
-        let step = self.step(ix);
-        let next = (ix + 1 < self.sides.len() && self.step(ix + 1).rung == step.rung).then_some(ix + 1)?;
-        let list = self.step(next).sides.list();
-        let days = list.iter().map(|&s| self.advisor.observer().tallies(next, s).len()).max()?;
-        (days > 0).then_some((next, days))
     }
 
     fn overrule(&self, ix: StepIx) -> Option<&Overrule> {
@@ -147,7 +132,7 @@ impl<'s, 'a> Standing<'s, 'a> {
     fn call(&self, ix: StepIx) -> StepCall {
         let step = self.step(ix);
         let sides = self.sides[ix].clone();
-        let holes: Vec<StepIx> = step.needs.iter().copied().filter(|&n| self.statuses[n] != Status::Owned).collect();
+        let holes = self.waits_for(ix);
         let untried = step.sides.list().iter().copied().find(|&s| sides.iter().all(|c| c.side != s));
         let mut call = StepCall {
             step: ix,
@@ -182,7 +167,7 @@ impl<'s, 'a> Standing<'s, 'a> {
         call.back_to = Some(back_to);
         let slipping = call.sides.iter().filter(|c| c.status == Status::Slipping);
         call.why.extend(slipping.flat_map(|c| labelled(c, &c.why)));
-        if let Some((faster, days)) = self.faster_gait(call.step) {
+        if let Some((faster, days)) = self.advisor.faster_gait(call.step) {
             let gait = self.step(faster).gait.phrase();
             call.why.push(format!("It has not come back after {days} days {gait}"));
         }
@@ -200,7 +185,7 @@ impl<'s, 'a> Standing<'s, 'a> {
         if call.due {
             call.why.push(format!("Owned, and {idle} days without a rep: due for a few"));
         }
-        if let Some((faster, days)) = self.faster_gait(call.step).filter(|f| f.1 <= STIFF_DAYS) {
+        if let Some((faster, days)) = self.advisor.faster_gait(call.step).filter(|f| f.1 <= STIFF_DAYS) {
             let gait = self.step(faster).gait.phrase();
             let name = if days == 1 { "1 day".to_owned() } else { format!("{days} days") };
             call.why.push(format!("{name} {gait}: stiffer for a day or two is normal, not slipping"));
@@ -279,6 +264,12 @@ impl<'s, 'a> Standing<'s, 'a> {
     /// Whether everything that a step needs is owned.
     pub fn is_open(&self, ix: StepIx) -> bool {
         self.step(ix).needs.iter().all(|&n| self.statuses[n] == Status::Owned)
+    }
+
+    /// Needs of a step that are not owned, lowest first.
+    pub fn waits_for(&self, ix: StepIx) -> Vec<StepIx> {
+        let needs = self.step(ix).needs.iter().copied();
+        needs.filter(|&n| self.statuses[n] != Status::Owned).collect()
     }
 
     /// The smallest place in which the step was not yet shown to be owned, where it is in the one before.

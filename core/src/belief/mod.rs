@@ -15,14 +15,16 @@ mod readings;
 mod rep_model;
 mod settings;
 mod step_filter;
+mod told;
 
 pub use barn::{BarnFacts, BarnWeeks, HorseWeek, week_of};
 pub use barn_prior::{BarnPrior, HorseEvidence};
 pub use count::{AskedBy, Count, CountError, ObstacleStage};
 pub use day::{Day, Off, OutOfOrder, Work};
-pub use observer::{Belief, Foreseen, Interval, Observer};
+pub use observer::Observer;
 pub use readings::ReadingTally;
 pub use settings::{DaySettings, InitialState, Learning, LossSettings, ModelSettings, ObservationModel, Spread};
+pub use told::{Belief, Foreseen, Interval};
 
 /// Probability that a standard normal is over `z`.
 ///

@@ -14,48 +14,12 @@ use super::{
     readings::{ReadingTally, Readings, RungReading},
     rep_model::{Curve, RepModel, at, reaches},
     settings::ModelSettings,
+    told::{Belief, Foreseen, Interval},
 };
 use crate::{
     curriculum::{Course, Measure, Side, StepIx},
     response::{Rep, Standard, Tally},
 };
-
-/// Mean and 90 % interval of a share, `0 ≤ low ≤ mean ≤ high ≤ 1`.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Interval {
-    /// Expected value.
-    pub mean: f64,
-    /// The share is below this one time in twenty.
-    pub low: f64,
-    /// The share is above this one time in twenty.
-    pub high: f64,
-}
-
-/// What the record says about one step and side.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Belief {
-    /// Probability that the ordinary-day share is at least the standard's.
-    pub ready: f64,
-    /// Probability that it is more than 0.05 under the standard's.
-    pub under: f64,
-    /// The ordinary-day share of reps that meet the standard.
-    pub share: Interval,
-    /// Separate days with reps.
-    pub days: u32,
-    /// The last day with reps.
-    pub last: NaiveDate,
-    /// All reps of the last three days with reps.
-    pub recent: Tally,
-}
-
-/// What a day is foreseen to show, before it is ridden.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Foreseen {
-    /// The share of reps that will meet the standard.
-    pub share: f64,
-    /// How far the share of a day may lie from that, for reps without end: what is not known of the horse, and the day.
-    pub sd: f64,
-}
 
 /// Follows one horse through its days.
 #[derive(Debug, Clone)]
@@ -86,6 +50,9 @@ struct Shares {
     from: (RungReading, (f64, f64)),
     curves: Arc<[Curve; 2]>,
 }
+
+/// A 90 % interval of a normal reaches this many standard deviations to each side.
+const Z_90: f64 = 1.645;
 
 impl<'a> Observer<'a> {
     /// Knows nothing of the horse yet, nor of the barn.
@@ -323,6 +290,10 @@ impl<'a> Observer<'a> {
 
     /// What a day on `on` should show on a step and side whose reps are known.
     pub fn foresee(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Foreseen> {
+        if self.counts.contains_key(&(step, side)) {
+            let share = self.figures(step, side, on)?.2;
+            return Some(Foreseen { share: share.mean, sd: (share.high - share.low) / (2.0 * Z_90) });
+        }
         let state = self.state(step, side, on)?;
         let curve = self.curve(step, on)?;
         let (mean, sd) = (state.mean(), state.sd().hypot(self.usual_day_sd()));
@@ -361,6 +332,16 @@ impl<'a> Observer<'a> {
         Some((1.0 - self.state(step, side, on)?.below(reached)).clamp(0.0, 1.0))
     }
 
+    /// [`Belief::under`] alone, which is quicker than the whole belief.
+    pub fn under(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<f64> {
+        if self.counts.contains_key(&(step, side)) {
+            return self.figures(step, side, on).map(|f| f.1);
+        }
+        let share = self.course.step(step).standard_on(on).share.fraction();
+        let reached = reaches(&self.curve(step, on)?, share - 0.05);
+        Some(self.state(step, side, on)?.below(reached).clamp(0.0, 1.0))
+    }
+
     /// The share of reps that meet the standard of a day from each state, with seconds taken as often as they are here.
     fn curve(&self, step: StepIx, on: NaiveDate) -> Option<Curve> {
         let usual = self.settings.signs.time_missing;
@@ -376,7 +357,7 @@ impl<'a> Observer<'a> {
     }
 
     /// How likely it is that the horse has lost something on all of a side.
-    pub(crate) fn side_lost(&self, side: Side) -> f64 {
+    pub fn side_lost(&self, side: Side) -> f64 {
         self.bank.side_lost(side)
     }
 

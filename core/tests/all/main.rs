@@ -1,6 +1,7 @@
 //! The rules of the job, through the core's public doors. One program, so that it is linked once.
 
 mod advice;
+mod alarms;
 mod belief;
 mod build;
 mod calls;

@@ -7,14 +7,12 @@ use cavesson_core::{
     curriculum::{Course, StepIx},
     schedule::{Aim, AppointmentKind, DAYS_AHEAD, Outlook, Span, StepFacts, Want, chance_by, could_wait, warning},
 };
-use cavesson_formats::calendar::recurrence::Recurrence;
 use cavesson_store::{
     Scope,
     appointment::{self, Appointment},
     barn::Barn,
 };
-use chrono::{Days, NaiveDate, NaiveTime};
-use chrono_tz::Tz;
+use chrono::{Days, NaiveDate};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -24,6 +22,7 @@ use crate::{
     services::{
         barn_clock::{today_in, zone},
         book::Book,
+        occurrences::times,
         standing::response::{StandingOut, StepStanding},
     },
 };
@@ -90,19 +89,6 @@ pub(crate) async fn diary(
     Ok(diary)
 }
 
-/// The first days of those of an appointment's times that reach into a window. One that lasts for days may have begun before it.
-pub(crate) fn times(a: &Appointment, zone: Tz, from: NaiveDate, to: NaiveDate) -> Vec<NaiveDate> {
-    let from = from - Days::new(a.days.max(1) as u64 - 1);
-    let Some(rule) = &a.rule else {
-        return if (from..=to).contains(&a.day) { vec![a.day] } else { vec![] };
-    };
-    let at = NaiveTime::from_num_seconds_from_midnight_opt(a.from as u32 * 60, 0).unwrap_or_default();
-    // Rules are checked when they are written down.
-    Recurrence::new(rule, a.day.and_time(at), zone, &a.skipped)
-        .map(|r| r.between(from, to).iter().map(chrono::NaiveDateTime::date).collect())
-        .unwrap_or_default()
-}
-
 impl Diary {
     fn spans<'d>(&'d self, takes: impl Fn(&Appointment) -> bool + 'd) -> impl Iterator<Item = Span> + 'd {
         self.on_days.iter().filter(move |o| takes(&self.all[o.of])).map(|o| {
@@ -160,6 +146,11 @@ fn chance(step: Option<&StepStanding>, days: u32) -> Option<u8> {
     chance_by(&step?.forecast.as_ref()?.by_week, days)
 }
 
+/// The same for one that waits for others.
+fn chance_waiting(standing: &StandingOut, id: &str, days: u32) -> Option<u8> {
+    chance_by(&standing.waiting.iter().find(|w| w.id == id)?.forecast.by_week, days)
+}
+
 /// How a horse will stand at a show, and what follows from it.
 pub(crate) fn outlook(
     standing: &StandingOut,
@@ -170,7 +161,7 @@ pub(crate) fn outlook(
     let of = |id: &String| {
         let step = standing.steps.iter().find(|s| &s.id == id);
         let name = course.find(id).map_or_else(|| id.clone(), |ix| course.step(ix).name.clone());
-        let chance = chance(step, days);
+        let chance = chance(step, days).or_else(|| chance_waiting(standing, id, days));
         let outlook = Outlook::of(step.map_or(Status::Untried, |s| s.status), chance);
         (id.clone(), Want { name, outlook, chance })
     };

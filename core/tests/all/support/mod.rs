@@ -1,8 +1,9 @@
 //! A small course and days for the tests.
 
 use cavesson_core::{
-    belief::{Day, Work},
-    curriculum::{Course, Gait, Side, Sides, Step, StepIx},
+    advice::{Advisor, Posture, TrainerInput},
+    belief::{Day, ModelSettings, Work},
+    curriculum::{Course, Curriculum, Gait, Side, Sides, Step, StepIx},
     response::{Answer, Rep, Standard, Weight},
 };
 use chrono::{Days, NaiveDate};
@@ -37,4 +38,29 @@ pub(crate) fn work(step: StepIx, side: Side, met: usize, missed: usize) -> Work 
 
 pub(crate) fn day(n: u64, work: Vec<Work>) -> Day {
     Day::new(date(n), work)
+}
+
+/// The course of the standard curriculum.
+pub(crate) fn standard_course() -> Course {
+    Curriculum::standard().course()
+}
+
+/// A steady advisor that knows nothing of the horse yet but what was written down.
+pub(crate) fn advisor<'a>(course: &'a Course, written: TrainerInput) -> Advisor<'a> {
+    let a = ModelSettings::default();
+    Advisor::with(course, Posture::Steady, a, written)
+}
+
+/// A rung, and how many reps met and missed on the left and on the right.
+pub(crate) type Ridden = (&'static str, (usize, usize), (usize, usize));
+
+/// The same ride on several days.
+pub(crate) fn ride(advisor: &mut Advisor<'_>, course: &Course, days: &[u64], steps: &[Ridden]) {
+    for &n in days {
+        let sides = steps.iter().flat_map(|(id, left, right)| {
+            let step = course.find(id).unwrap();
+            [work(step, Side::Left, left.0, left.1), work(step, Side::Right, right.0, right.1)]
+        });
+        advisor.watch(&day(n, sides.collect())).unwrap();
+    }
 }

@@ -10,7 +10,7 @@ use crate::{
     App, Problem,
     auth::SignedIn,
     http::extract::{Id, QueryParams},
-    services::standing,
+    services::standing::{self, ahead::ForecastOut},
 };
 
 /// By when.
@@ -39,6 +39,8 @@ pub(crate) struct AheadStep {
     name: String,
     /// Whether it has reps already.
     begun: bool,
+    /// Needs that are not owned yet, by name: it cannot be begun before.
+    waits_for: Vec<String>,
     /// Probability that it is owned by the date.
     chance: f64,
     /// One in ten horses like this owns it by then.
@@ -69,24 +71,24 @@ pub(crate) async fn read(
     }
     let week = (days / 7) as usize;
     let owned = now.steps.iter().filter(|s| s.status == Status::Owned).count();
-    let mut items: Vec<AheadStep> = now
-        .steps
-        .into_iter()
-        .filter_map(|s| {
-            let f = s.forecast?;
-            Some(AheadStep {
-                chance: f.by_week.get(week).copied().unwrap_or_default(),
-                begun: !s.sides.is_empty(),
-                step: s.id,
-                name: s.name,
-                early: f.early,
-                middle: f.middle,
-                late: f.late,
-                a_week: f.a_week,
-                moved: f.later_by.map(moved),
-            })
-        })
-        .collect();
+    let item = |step: String, name: String, begun: bool, waits_for: Vec<String>, f: ForecastOut| AheadStep {
+        step,
+        name,
+        begun,
+        waits_for,
+        chance: f.by_week.get(week).copied().unwrap_or_default(),
+        early: f.early,
+        middle: f.middle,
+        late: f.late,
+        a_week: f.a_week,
+        moved: f.later_by.map(moved),
+    };
+    let near = now.steps.into_iter().filter_map(|s| {
+        let begun = !s.sides.is_empty();
+        Some(item(s.id, s.name, begun, vec![], s.forecast?))
+    });
+    let further = now.waiting.into_iter().map(|w| item(w.id, w.name, false, w.waits_for, w.forecast));
+    let mut items: Vec<AheadStep> = near.chain(further).collect();
     items.sort_by(|a, b| b.begun.cmp(&a.begun).then(b.chance.total_cmp(&a.chance)));
     let likely = items.iter().filter(|i| i.begun && i.chance >= 0.5).count();
     Ok(Json(Ahead { by: asked.by, owned, likely, items }))

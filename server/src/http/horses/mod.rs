@@ -1,6 +1,7 @@
 //! Horses: the list, one horse, adding and changing.
 
-pub(crate) mod forecast;
+pub(crate) mod alarms;
+mod forecast;
 pub(crate) mod gear;
 pub(crate) mod overrules;
 pub(crate) mod owned;
@@ -39,6 +40,7 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(gear::wear))
         .routes(routes!(overrules::put_overrule))
         .routes(routes!(overrules::overrules))
+        .routes(routes!(alarms::read))
         .routes(routes!(overrules::findings))
         .routes(routes!(overrules::put_finding))
         .routes(routes!(forecast::read))

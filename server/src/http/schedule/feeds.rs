@@ -25,7 +25,7 @@ use crate::{
     App, Problem,
     auth::{SignedIn, Trainer, digest, random_token},
     http::extract::{Body, Id, QueryParams},
-    services::{barn_clock::zone, diary::times},
+    services::{barn_clock::zone, occurrences::times},
 };
 
 /// Days shown before and after today.

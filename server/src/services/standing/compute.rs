@@ -14,10 +14,10 @@ use uuid::Uuid;
 
 use crate::services::{
     book::Book,
+    standing::ahead::{forecast_out, waiting},
+    standing::alarms::alarms_out,
     standing::barn_weeks::KnownBarn,
-    standing::response::{
-        FaultTold, OverruleOut, StandingOut, changed, forecast_out, horse_out, line_out, step_out, untried, zones,
-    },
+    standing::response::{FaultTold, OverruleOut, StandingOut, changed, horse_out, line_out, step_out, untried, zones},
 };
 
 /// How long ago the forecast is compared with.
@@ -101,11 +101,13 @@ pub(crate) fn standing_of<'r>(record: &'r Record, barn: &KnownBarn, today: Naive
         last_ridden: last,
         horse: standing.horse_call().map(|h| horse_out(course, h)),
         steps: steps(&standing, then.as_ref()),
+        waiting: waiting(&standing),
         zones: zones(&standing),
         line: line_out(&standing, &record.habits),
         changed,
         faults: faults(&record.book.curriculum, &record.faulted),
         overrules: overrules(&advisor, record, today),
+        alarms: alarms_out(&advisor),
     };
     (out, advisor)
 }

@@ -1,8 +1,11 @@
 //! What a horse owns, its calls, and the traces behind them.
 
+pub(crate) mod ahead;
+pub(crate) mod alarms;
 mod barn_weeks;
 pub(crate) mod cache;
 mod caches;
+mod changes;
 mod compute;
 pub(crate) mod logs;
 pub(crate) mod response;
@@ -10,6 +13,7 @@ mod warm;
 
 use std::{
     collections::HashMap,
+    fmt::Write as _,
     sync::{Arc, LazyLock},
 };
 
@@ -36,6 +40,7 @@ use crate::{
         standing::{
             barn_weeks::{KnownBarn, known_barn},
             caches::WatchedRecord,
+            changes::{Changes, changes},
             compute::{advisor_of, asked, habits, standing_of},
             logs::logs,
         },
@@ -53,6 +58,8 @@ static CODE_VERSION: LazyLock<String> = LazyLock::new(|| {
     fingerprint(&[
         cavesson_core::FINGERPRINT,
         &settings,
+        include_str!("ahead.rs"),
+        include_str!("alarms.rs"),
         include_str!("compute.rs"),
         include_str!("logs.rs"),
         include_str!("barn_weeks.rs"),
@@ -79,11 +86,11 @@ pub(crate) async fn standings(
 ) -> Result<HashMap<Uuid, Arc<StandingOut>>, Problem> {
     let keys: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();
     let books = books(app, scope, &keys).await?;
-    let known = known_barn(app, scope, today).await?;
+    let barn_now = barn_now(app, scope, today).await?;
     let mut out = HashMap::new();
     let mut missing: Vec<Stale> = vec![];
     for (horse, book) in horses.iter().zip(&books) {
-        let stale = stale_of(horse, barn_posture, book, &known, today);
+        let stale = stale_of(horse, barn_posture, book, &barn_now, today);
         match app.caches.standings.get((scope.barn, horse.id), &stale.2) {
             Some(standing) => drop(out.insert(horse.id, standing)),
             None => missing.push(stale),
@@ -105,18 +112,32 @@ pub(crate) async fn standings(
     }
     // A few at a time: a string of years of rides does not have to be in memory at once.
     for some in stale.chunks(8) {
-        compute(app, scope, some, &known, today, &mut out).await?;
+        compute(app, scope, some, &barn_now, today, &mut out).await?;
     }
     Ok(out)
+}
+
+/// What is known of the barn around a horse on a day.
+struct BarnNow {
+    known: Arc<KnownBarn>,
+    changes: Changes,
+}
+
+async fn barn_now(app: &App, scope: &Scope, today: NaiveDate) -> Result<BarnNow, Problem> {
+    Ok(BarnNow { known: known_barn(app, scope, today).await?, changes: changes(app, scope, today).await? })
 }
 
 /// A horse, how its calls are made, and what something that is worked out of its log now is made from.
 type Stale = (Uuid, Posture, ComputedFrom);
 
 /// What is worked out of a horse's log is good as long as none of this changes.
-fn stale_of(horse: &Horse, barn_posture: Posture, book: &Book, known: &KnownBarn, today: NaiveDate) -> Stale {
+fn stale_of(horse: &Horse, barn_posture: Posture, book: &Book, barn_now: &BarnNow, today: NaiveDate) -> Stale {
     let posture = horse.posture.unwrap_or(barn_posture);
-    let computed_with = format!("{}/{}/{}/{}", *CODE_VERSION, posture.word(), book.fingerprint, known.fingerprint);
+    let mut computed_with =
+        format!("{}/{}/{}/{}", *CODE_VERSION, posture.word(), book.fingerprint, barn_now.known.fingerprint);
+    for (day, change) in barn_now.changes.get(&horse.id).into_iter().flatten() {
+        let _ = write!(computed_with, "/{day} {}", change.word());
+    }
     (horse.id, posture, ComputedFrom { revision: horse.log_revision, as_of: today, computed_with })
 }
 
@@ -124,12 +145,12 @@ async fn compute(
     app: &App,
     scope: &Scope,
     stale: &[Stale],
-    known: &Arc<KnownBarn>,
+    barn_now: &BarnNow,
     today: NaiveDate,
     out: &mut HashMap<Uuid, Arc<StandingOut>>,
 ) -> Result<(), Problem> {
-    let records = records(app, scope, stale, today).await?;
-    let known = Arc::clone(known);
+    let records = records(app, scope, stale, &barn_now.changes, today).await?;
+    let known = Arc::clone(&barn_now.known);
     let made = app
         .compute
         .run(move || {
@@ -151,7 +172,13 @@ async fn compute(
     Ok(())
 }
 
-async fn records(app: &App, scope: &Scope, stale: &[Stale], today: NaiveDate) -> Result<Vec<Record>, Problem> {
+async fn records(
+    app: &App,
+    scope: &Scope,
+    stale: &[Stale],
+    changes: &Changes,
+    today: NaiveDate,
+) -> Result<Vec<Record>, Problem> {
     let ids: Vec<Uuid> = stale.iter().map(|s| s.0).collect();
     let keys: Vec<Option<Uuid>> = ids.iter().copied().map(Some).collect();
     let books: Vec<Arc<Book>> = books(app, scope, &keys).await?;
@@ -171,7 +198,13 @@ async fn records(app: &App, scope: &Scope, stale: &[Stale], today: NaiveDate) ->
             signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
             days,
             faulted,
-            trainer_input: trainer_input::for_advisor(&book.course, horse, &overrules, &findings),
+            trainer_input: trainer_input::for_advisor(
+                &book.course,
+                horse,
+                &overrules,
+                &findings,
+                changes.get(&horse).cloned().unwrap_or_default(),
+            ),
             overrules: overrules.iter().filter(|o| o.horse_id == horse).cloned().collect(),
             book,
         }
@@ -206,11 +239,11 @@ async fn watched(
     today: NaiveDate,
 ) -> Result<Arc<WatchedRecord>, Problem> {
     let book = book(app, scope, Some(horse.id)).await?;
-    let known = known_barn(app, scope, today).await?;
-    let stale = stale_of(horse, barn.posture, &book, &known, today);
+    let barn_now = barn_now(app, scope, today).await?;
+    let stale = stale_of(horse, barn.posture, &book, &barn_now, today);
     match app.caches.watched.get((scope.barn, horse.id), &stale.2) {
         Some(watched) => Ok(watched),
-        None => watch(app, scope, &[stale], &known, today).await?.pop().ok_or_else(Problem::broken),
+        None => watch(app, scope, &[stale], &barn_now, today).await?.pop().ok_or_else(Problem::broken),
     }
 }
 
@@ -219,11 +252,11 @@ async fn watch(
     app: &App,
     scope: &Scope,
     stale: &[Stale],
-    known: &Arc<KnownBarn>,
+    barn_now: &BarnNow,
     today: NaiveDate,
 ) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
-    let records = records(app, scope, stale, today).await?;
-    let known = Arc::clone(known);
+    let records = records(app, scope, stale, &barn_now.changes, today).await?;
+    let known = Arc::clone(&barn_now.known);
     let watched = app
         .compute
         .run(move || {

@@ -1,18 +1,21 @@
 //! Standings, calls and traces as they are told.
 
 use cavesson_core::{
-    advice::{
-        Call, Forecast, HorseCall, Posture, SideCall, Softness, Standing, Status, StepCall, Verdict, forecast, softness,
-    },
+    advice::{Call, HorseCall, Posture, SideCall, Softness, Standing, Status, StepCall, Verdict, softness},
     belief::Interval,
     curriculum::{Course, Gait, Hands, Place, Side, StepIx, Zone},
     ride::{Habits, outline},
     schedule::{Aim, StepFacts},
 };
-use chrono::{Days, NaiveDate};
+use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+
+use crate::services::standing::{
+    ahead::{ForecastOut, WaitingStep},
+    alarms::AlarmOut,
+};
 
 /// What a horse owns and what to do about it, as of a day.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
@@ -26,6 +29,8 @@ pub(crate) struct StandingOut {
     pub(crate) horse: Option<HorseCallOut>,
     /// Every step with reps, and every step that is open, in teaching order.
     pub(crate) steps: Vec<StepStanding>,
+    /// Steps that wait for what is under way or open, as far as something can be said of them, likeliest first.
+    pub(crate) waiting: Vec<WaitingStep>,
     /// Softness by part of the horse and side.
     pub(crate) zones: Vec<ZoneOut>,
     /// What the record suggests to ride.
@@ -36,6 +41,8 @@ pub(crate) struct StandingOut {
     pub(crate) faults: Vec<FaultTold>,
     /// Overrules, latest first, with what the record said of them later.
     pub(crate) overrules: Vec<OverruleOut>,
+    /// Alarms, latest first.
+    pub(crate) alarms: Vec<AlarmOut>,
 }
 
 /// A call on the whole horse: look at it, or leave it alone.
@@ -75,23 +82,6 @@ pub(crate) struct StepStanding {
     /// Days of work until it was owned the first time.
     pub(crate) days_to_own: Option<u32>,
     pub(crate) forecast: Option<ForecastOut>,
-}
-
-/// When a step will be owned.
-#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
-pub(crate) struct ForecastOut {
-    /// One in ten horses like this owns it by then.
-    pub(crate) early: Option<NaiveDate>,
-    /// One in two.
-    pub(crate) middle: Option<NaiveDate>,
-    /// Nine in ten.
-    pub(crate) late: Option<NaiveDate>,
-    /// Days of work on it a week that this takes for granted.
-    pub(crate) a_week: f64,
-    /// Days later than was thought four weeks ago; under zero, earlier; none where it did not move by a week.
-    pub(crate) later_by: Option<i64>,
-    /// Probability that it is owned now, in one week, in two weeks and so on.
-    pub(crate) by_week: Vec<f64>,
 }
 
 /// Where a horse stands on one side of a step.
@@ -310,21 +300,6 @@ pub(crate) fn untried(standing: &Standing<'_, '_>, ix: StepIx) -> StepStanding {
         days_to_own: standing.advisor().days_to_own(ix),
         forecast: None,
     }
-}
-
-/// Weeks told ahead.
-const WEEKS: u64 = 26;
-
-pub(crate) fn forecast_out(
-    standing: &Standing<'_, '_>,
-    then: Option<&Standing<'_, '_>>,
-    ix: StepIx,
-) -> Option<ForecastOut> {
-    let f: Forecast = forecast(standing, ix)?;
-    let later_by = then.and_then(|then| cavesson_core::advice::shift(then, &f)).map(|s| s.days);
-    let by_week = (0..=WEEKS).map(|w| f.by(standing.on() + Days::new(7 * w))).collect();
-    let d = f.dates;
-    Some(ForecastOut { early: d.early, middle: d.middle, late: d.late, a_week: f.a_week, later_by, by_week })
 }
 
 pub(crate) fn zones(standing: &Standing<'_, '_>) -> Vec<ZoneOut> {

@@ -16,7 +16,7 @@ use crate::{
     services::{
         barn_clock::today_in,
         book::books,
-        standing::{barn_weeks::known_barn, stale_of, standings, watch},
+        standing::{barn_now, stale_of, standings, watch},
     },
 };
 
@@ -61,16 +61,16 @@ async fn watch_todays(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -
     let horses: Vec<Horse> =
         horse::in_work(&app.db, scope).await?.into_iter().filter(|h| ridden.contains(&h.id)).collect();
     let books = books(app, scope, &horses.iter().map(|h| Some(h.id)).collect::<Vec<_>>()).await?;
-    let known = known_barn(app, scope, today).await?;
+    let barn_now = barn_now(app, scope, today).await?;
     let mut stale = vec![];
     for (horse, book) in horses.iter().zip(&books) {
-        let as_now = stale_of(horse, barn.posture, book, &known, today);
+        let as_now = stale_of(horse, barn.posture, book, &barn_now, today);
         if app.caches.watched.get((scope.barn, horse.id), &as_now.2).is_none() {
             stale.push(as_now);
         }
     }
     for some in stale.chunks(8) {
-        watch(app, scope, some, &known, today).await?;
+        watch(app, scope, some, &barn_now, today).await?;
     }
     Ok(())
 }

@@ -28,7 +28,8 @@ use crate::{
     services::{
         barn_clock::{today_in, zone},
         book::books,
-        diary::{self, WantOut, outlook},
+        diary::{WantOut, outlook},
+        occurrences::times,
         standing::standings,
     },
 };
@@ -138,7 +139,7 @@ pub(crate) async fn list(
     let zone = zone(&barn.time_zone);
     let mut items: Vec<AppointmentOut> = vec![];
     for a in appointment::between(&app.db, &signed.scope, from, to).await? {
-        let comes = diary::times(&a, zone, from, to);
+        let comes = times(&a, zone, from, to);
         if !comes.is_empty() {
             items.push(AppointmentOut::of(a, comes));
         }
