@@ -20,6 +20,7 @@ const Afterwards = page(() => import("./pages/ride/afterwards").then((m) => m.Af
 const Horse = page(() => import("./pages/horse/horse").then((m) => m.Horse));
 const Horses = page(() => import("./pages/horse/horses").then((m) => m.Horses));
 const Owned = page(() => import("./pages/owned/owned").then((m) => m.Owned));
+const Alarms = page(() => import("./pages/alarms/alarms").then((m) => m.AlarmsPage));
 const Book = page(() => import("./pages/book/book").then((m) => m.Book));
 const Week = page(() => import("./pages/week/week").then((m) => m.Week));
 const Appointments = page(() => import("./pages/appointments/appointments").then((m) => m.Appointments));
@@ -32,6 +33,7 @@ const inTheShell: { path: string; Page: Page }[] = [
   { path: "/", Page: Today },
   { path: "/horses", Page: Horses },
   { path: "/horses/owned", Page: Owned },
+  { path: "/horses/alarms", Page: Alarms },
   { path: "/horses/:id", Page: Horse },
   { path: "/horses/:id/afterwards", Page: Afterwards },
   { path: "/book", Page: Book },

@@ -1,4 +1,9 @@
-import { keepPreviousData, queryOptions, type QueryClient } from "@tanstack/react-query";
+import {
+  infiniteQueryOptions,
+  keepPreviousData,
+  queryOptions,
+  type QueryClient,
+} from "@tanstack/react-query";
 import { api, ask } from "./client";
 
 export const setup = queryOptions({ queryKey: ["setup"], queryFn: () => ask(api.GET("/api/setup")) });
@@ -37,6 +42,15 @@ export const owned = queryOptions({ queryKey: ["owned"], queryFn: () => ask(api.
 export const overrules = queryOptions({
   queryKey: ["overrules"],
   queryFn: () => ask(api.GET("/api/overrules")),
+});
+
+/** The alarms of the last months, a page at a time. */
+export const alarms = infiniteQueryOptions({
+  queryKey: ["alarms"],
+  queryFn: ({ pageParam }) =>
+    ask(api.GET("/api/alarms", { params: { query: { offset: pageParam, limit: 50 } } })),
+  initialPageParam: 0,
+  getNextPageParam: (last) => (last.more ? last.offset + last.items.length : undefined),
 });
 
 /** All of a list, page by page to its end. */
@@ -164,6 +178,7 @@ export function rideChanged(client: QueryClient, horseId: string) {
   void client.invalidateQueries({ queryKey: ["today"] });
   void client.invalidateQueries({ queryKey: ["owned"] });
   void client.invalidateQueries({ queryKey: ["overrules"] });
+  void client.invalidateQueries({ queryKey: ["alarms"] });
 }
 
 /** What a change to the curriculum makes old. */

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/alarms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The alarms of the last ninety days. */
+        get: operations["get_alarms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/aliases": {
         parameters: {
             query?: never;
@@ -1161,6 +1178,8 @@ export interface components {
             moved?: string | null;
             name: string;
             step: string;
+            /** @description Needs that are not owned yet, by name: it cannot be begun before. */
+            waits_for: string[];
         };
         /** @description The air as someone reads it off. */
         AirIn: {
@@ -1175,6 +1194,65 @@ export interface components {
              */
             humidity: number;
             scale: components["schemas"]["Scale"];
+        };
+        /**
+         * @description What was done about an alarm.
+         * @enum {string}
+         */
+        AlarmAnswer: "not-yet" | "heeded" | "overruled" | "rode-on";
+        /** @description An alarm: what it was about, what was done about it, and how it turned out. */
+        AlarmOut: {
+            answered: components["schemas"]["AlarmAnswer"];
+            /**
+             * Format: date
+             * @description The day on which it was no longer raised.
+             */
+            ended?: string | null;
+            /**
+             * Format: double
+             * @description How likely the loss was at most, 0 to 1.
+             */
+            likely: number;
+            /** Format: int32 */
+            met: number;
+            /** @description Its name. */
+            name?: string | null;
+            /** @description The postures that raise it. */
+            raised_by: components["schemas"]["Posture"][];
+            /**
+             * Format: int32
+             * @description Reps of the three days of work after it, and how many met the standard.
+             */
+            reps: number;
+            side: components["schemas"]["Side"];
+            /** Format: date */
+            since: string;
+            /** @description The step that was called back; none for possible pain. */
+            step?: string | null;
+            turned_out: components["schemas"]["TurnedOut"];
+        };
+        /** @description Alarms over the barn, latest first. */
+        Alarms: {
+            answers: components["schemas"]["AnswerCount"][];
+            /** @description How many of them each posture would have raised. */
+            by_posture: components["schemas"]["PostureCount"][];
+            /**
+             * Format: date
+             * @description The first day that is looked at.
+             */
+            from: string;
+            /** @description Horses in work. */
+            horses: number;
+            items: components["schemas"]["HorseAlarm"][];
+            more: boolean;
+            /** Format: int64 */
+            offset: number;
+            /** @description Horses on which one was raised. */
+            on_horses: number;
+            outcomes: components["schemas"]["OutcomeCount"][];
+            /** @description How sure the barn wants to be. */
+            posture: components["schemas"]["Posture"];
+            raised: number;
         };
         /** @description A barn's own word for a rung. */
         Alias: {
@@ -1191,6 +1269,11 @@ export interface components {
             steps: {
                 [key: string]: components["schemas"]["Gone"];
             };
+        };
+        /** @description How many alarms were answered so. */
+        AnswerCount: {
+            alarms: number;
+            answered: components["schemas"]["AlarmAnswer"];
         };
         /** @description What was seen in one rep. */
         Answered: {
@@ -1837,6 +1920,13 @@ export interface components {
             most_load: number;
             to: string;
         };
+        /** @description An alarm on a horse. */
+        HorseAlarm: {
+            alarm: components["schemas"]["AlarmOut"];
+            /** Format: uuid */
+            horse_id: string;
+            horse_name: string;
+        };
         /** @description A horse's weeks. */
         HorseBalance: {
             /** Format: uuid */
@@ -2139,6 +2229,11 @@ export interface components {
          * @enum {string}
          */
         Outcome: "gave" | "tried" | "none";
+        /** @description How many alarms turned out so. */
+        OutcomeCount: {
+            alarms: number;
+            turned_out: components["schemas"]["TurnedOut"];
+        };
         /**
          * @description How a step that a show asks for will stand on the day. Where the edges lie is common practice, with no published source.
          * @enum {string}
@@ -2359,6 +2454,16 @@ export interface components {
          * @enum {string}
          */
         Posture: "patient" | "steady" | "go-ahead";
+        /** @description How many alarms a posture raises. */
+        PostureCount: {
+            alarms: number;
+            posture: components["schemas"]["Posture"];
+            /**
+             * Format: double
+             * @description How likely a loss must be before it does, 0 to 1.
+             */
+            sure_of_loss: number;
+        };
         /** @description A problem document (RFC 9457), sent as `application/problem+json`. */
         Problem: {
             /** @description The thing as it is now, where a change was made from an older version of it. */
@@ -2759,6 +2864,8 @@ export interface components {
         };
         /** @description What a horse owns and what to do about it, as of a day. */
         StandingOut: {
+            /** @description Alarms, latest first. */
+            alarms: components["schemas"]["AlarmOut"][];
             /** Format: date */
             as_of: string;
             /** @description What the last day of rides changed, worst first. */
@@ -2780,6 +2887,8 @@ export interface components {
              * @description How sure the posture wants to be, 0 to 1.
              */
             sure: number;
+            /** @description Steps that wait for what is under way or open, as far as something can be said of them, likeliest first. */
+            waiting: components["schemas"]["WaitingStep"][];
             /** @description Softness by part of the horse and side. */
             zones: components["schemas"]["ZoneOut"][];
         };
@@ -2926,6 +3035,11 @@ export interface components {
             standard: number;
         };
         /**
+         * @description How an alarm turned out.
+         * @enum {string}
+         */
+        TurnedOut: "open" | "borne-out" | "passed";
+        /**
          * @description What lengths, weights and temperatures are shown in.
          * @enum {string}
          */
@@ -2939,6 +3053,14 @@ export interface components {
         VersionIn: {
             /** Format: int32 */
             version: number;
+        };
+        /** @description A step whose needs are not all owned yet. */
+        WaitingStep: {
+            forecast: components["schemas"]["ForecastOut"];
+            id: string;
+            name: string;
+            /** @description The needs that are open, by name. */
+            waits_for: string[];
         };
         /** @description How a step that a show asks for will stand on its day. */
         WantOut: {
@@ -3143,6 +3265,48 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    get_alarms: {
+        parameters: {
+            query?: {
+                /** @description Archived ones instead of those in work. */
+                archived?: boolean;
+                /** @description Rows to send, 1 to 200. */
+                limit?: number;
+                /** @description Rows to pass over. */
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Alarms"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_aliases: {
         parameters: {
             query?: never;

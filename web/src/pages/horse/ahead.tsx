@@ -87,6 +87,7 @@ function AheadLine({ item, onPick }: { item: Schemas["AheadStep"]; onPick: (step
       </Box>
       <Typography sx={{ color: inkSoft, fontSize: "0.92rem" }}>
         {until(item.early)} · <b>{until(item.middle)}</b> · {until(item.late)}
+        {item.waits_for.length > 0 && <> · waits for {item.waits_for.join(" and ").toLowerCase()}</>}
         {item.moved && (
           <Box component="span" sx={{ color: ink, borderLeft: `4px solid ${marigold}`, pl: 0.75, ml: 1 }}>
             {item.moved}
