@@ -151,6 +151,14 @@ const shots = [
       await page.getByText("Juniper").first().waitFor()
     ),
   ],
+  [
+    "alarms",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/horses/alarms`),
+      await page.getByRole("region", { name: "Raised" }).waitFor()
+    ),
+  ],
   ["week", { width: 1280, height: 1200 }, week],
   [
     "week-mended",
@@ -200,15 +208,6 @@ const shots = [
       await ride(page, "Juniper"),
       await page.getByRole("button", { name: "Face for full sun" }).click()
     ),
-  ],
-  [
-    "ride-sun",
-    desk,
-    async (page) => (
-      await inTheTray(page),
-      await page.getByRole("button", { name: "Face for full sun" }).click()
-    ),
-    undoAll,
   ],
 ];
 

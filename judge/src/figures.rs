@@ -44,7 +44,7 @@ pub struct PainFigures {
     pub called: usize,
     /// How many of them had lost nothing there.
     pub wrong: usize,
-    /// Horses that lost a side all at once,
+    /// Horses that lost a side all at once and were ridden on at least two of its rungs soon after: one rung alone is training,
     pub fell: usize,
     /// and how many of those were called within six sessions.
     pub found: usize,
@@ -86,6 +86,7 @@ impl PainFigures {
         let wrong = tally.pain.iter().filter(|&(&(horse, side), &at)| !fell(family, horse, side, at)).count();
         let sessions = family.herd.horses.iter().map(|h| h.days.len()).sum();
         let fell = family.herd.horses.iter().enumerate().filter_map(|(horse, h)| Some((horse, h.fell?)));
+        let fell = fell.filter(|&(horse, (side, after))| shows(family, horse, side, after));
         let called = |&(horse, (side, after)): &(usize, (Side, usize))| {
             tally.pain.get(&(horse, side)).is_some_and(|at| (after..=after + SOON).contains(at))
         };
@@ -164,6 +165,18 @@ fn losses(family: &Family, (horse, step, side): (usize, StepIx, Side), first: us
     let under = |s: &usize| shares[*s].is_some_and(|share| share < wanted - UNDER);
     out.retain(|l| ridden.iter().filter(|s| l.sessions.contains(s) && under(s)).count() >= COUNTS);
     out
+}
+
+/// Whether at least two rungs of a side were ridden soon after a session that had been ridden on three days before.
+fn shows(family: &Family, horse: usize, side: Side, after: usize) -> bool {
+    const USUAL: usize = 3;
+    let sides = family.herd.horses[horse].truth.keys().filter(|key| key.1 == side);
+    let shown = sides.filter(|key| {
+        let ridden = family.ridden(horse, key.0, side);
+        let before = ridden.iter().filter(|s| **s <= after).count();
+        before >= USUAL && ridden.iter().any(|s| (after + 1..=after + SOON).contains(s))
+    });
+    shown.count() >= 2
 }
 
 /// Whether a side did less well on a session than some sessions before, on all that it had been ridden on.

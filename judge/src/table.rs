@@ -3,7 +3,8 @@ use std::fmt::Write as _;
 use cavesson_core::{advice::Posture, belief::ModelSettings};
 
 use crate::{
-    Calls, Family, Figures, ForecastFigures, LeftOut, PainFigures, Tally, Thumb, advance_thumbs, back_thumbs, tally,
+    Calls, Family, Figures, ForecastFigures, LeftOut, PainFigures, Tally, Thumb, TrendBin, advance_thumbs, back_thumbs,
+    tally,
 };
 
 const HEAD: &str =
@@ -128,6 +129,24 @@ pub fn forecast_table(figures: &[ForecastFigures]) -> String {
             thumb(Thumb::BarnMedian),
             thumb(Thumb::StraightLine),
         );
+    }
+    table
+}
+
+/// How often a change from ask to ask that was said with some odds was there.
+pub fn trend_table(figures: &[(&'static str, Vec<TrendBin>)]) -> String {
+    let mut table = format!("{:<22}{:>10}{:>10}{:>10}\n", "", "said", "mean", "there");
+    for (name, bins) in figures {
+        for bin in bins {
+            let _ = writeln!(
+                table,
+                "{:<22}{:>10}{:>9.0}%{:>9.0}%",
+                format!("{name}, {:.0}%", 100.0 * bin.odds.0),
+                bin.said,
+                100.0 * bin.mean,
+                100.0 * bin.there as f64 / bin.said.max(1) as f64
+            );
+        }
     }
     table
 }

@@ -61,6 +61,15 @@ enum Command {
         #[arg(long, num_args = 2, value_names = ["LOG", "TRUTH"])]
         log: Vec<PathBuf>,
     },
+    /// Print how often a change from ask to ask that the coach tells is there, on simulated rides.
+    Trends {
+        /// Rides of each kind.
+        #[arg(long, default_value_t = 400)]
+        rides: u32,
+        /// What the rides are drawn from.
+        #[arg(long, default_value_t = 11)]
+        seed: u64,
+    },
     /// Fit the settings of the model without each family in turn, and print how it does on the family left out.
     Fit {
         #[command(flatten)]
@@ -96,6 +105,7 @@ fn main() -> ExitCode {
             let families = if families.is_empty() { cli::kinds(horses.horses, horses.seed) } else { families };
             cli::forecasts(&families)
         })),
+        Command::Trends { rides, seed } => print(Ok(cli::trends(rides, seed))),
         Command::Fit { horses, log, sweeps } => print(read_families(&log).map(|logs| fitted(&horses, logs, sweeps))),
         Command::Lessons => print(Ok(cli::lessons())),
         Command::Openapi => print(http::openapi().to_pretty_json().map(|json| json + "\n").map_err(Into::into)),

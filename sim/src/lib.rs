@@ -9,7 +9,9 @@ mod horse;
 mod pupil;
 mod weather;
 
-pub use herd::{Draw, Herd, HerdHorse, KINDS, Kind, Learners, Losing, RiderKind, Showing, TrueShares};
+pub use herd::{
+    AskedRide, Draw, Herd, HerdHorse, KINDS, Kind, Learners, Losing, RiderKind, Showing, TrueShares, asked_rides,
+};
 pub use history::{Layoff, SimRide, SimSet, Story, Subject, ride_out};
 pub use horse::{Nature, SimHorse, SimRep, Trouble};
 pub use pupil::{LESSONS, Lesson, Taken, teach};

@@ -157,7 +157,15 @@ impl Pupil<'_> {
             self.ask(side);
             let course = self.course;
             let heat = HeatBand::Fine;
-            let so_far = RideProgress { course, on, asked: &self.asked, splits: &splits, foreseen: &foreseen, heat };
+            let so_far = RideProgress {
+                course,
+                on,
+                asked: &self.asked,
+                splits: &splits,
+                foreseen: &foreseen,
+                heat,
+                trend: None,
+            };
             match coach(&so_far).map(|c| c.advice) {
                 None | Some(Advice::Another) => {}
                 Some(Advice::OtherSide) => side = side.mirrored(),

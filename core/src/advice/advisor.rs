@@ -8,7 +8,7 @@ use super::{
     call::Best,
     pain::{self, Change, Pain, Residual},
     reach::Reach,
-    reasons,
+    reasons::{self, SideFacts},
 };
 use crate::{
     belief::{BarnFacts, Belief, Day, ModelSettings, Observer, Off, OutOfOrder},
@@ -308,7 +308,9 @@ impl<'a> Advisor<'a> {
             (Call::Hold, Status::Learning)
         };
         let best = self.best.get(&(ix, side)).copied();
-        let why = reasons::for_side(side, &belief, standard, call, status, best, self.posture);
+        let answer = &self.step(ix).answer;
+        let facts = SideFacts { side, belief: &belief, standard, answer, call, status, best, posture: self.posture };
+        let why = reasons::for_side(&facts);
         Some(SideCall { side, belief, call, status, why })
     }
 

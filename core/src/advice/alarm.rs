@@ -162,7 +162,8 @@ impl Advisor<'_> {
                     }
                 }
             }
-            if let Some(likely) = likely.filter(|_| !open) {
+            // Under possible pain no call on a step is made: it is one alarm, not one for each step that the pain shows on.
+            if let Some(likely) = likely.filter(|_| !open && self.pain.is_none()) {
                 self.alarms.push(raised(AlarmKind::Slipping(step), side, day.date, likely));
             }
         }

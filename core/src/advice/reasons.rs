@@ -51,28 +51,47 @@ fn ordinary_day(belief: &Belief, standard: &Standard) -> String {
     )
 }
 
+/// What the call on one side goes by.
+pub(super) struct SideFacts<'f> {
+    pub side: Side,
+    pub belief: &'f Belief,
+    pub standard: &'f Standard,
+    /// The parts of the answer.
+    pub answer: &'f [String],
+    pub call: Call,
+    pub status: Status,
+    pub best: Option<Best>,
+    pub posture: Posture,
+}
+
 /// Where most reps fell short, if enough did to be worth a sentence.
-fn main_shortfall(side: Side, belief: &Belief, standard: &Standard) -> Option<String> {
+fn main_shortfall(facts: &SideFacts<'_>) -> Option<String> {
+    let SideFacts { side, belief, standard, .. } = *facts;
     let (what, n) = belief.recent.main_shortfall().filter(|&(_, n)| n >= 2)?;
     let asks = format!("in {n} of {} asks", belief.recent.reps);
     let who = whose(side);
     Some(capitalised(&match what {
-        Shortfall::Answer => format!("{who} gave no whole answer {asks}"),
+        Shortfall::Answer => half_that_lags(facts).unwrap_or_else(|| format!("{who} gave no whole answer {asks}")),
         Shortfall::Weight => format!("{who} took more than {} {asks}", standard.weight.phrase()),
         Shortfall::Time => format!("{who} was slower than {} {asks}", standard.seconds),
     }))
 }
 
+/// "Right gave half an answer in 7 of 11 asks: feet stopped, not yet off the bridle": where one half is missing in most of the asks
+/// that were not whole.
+fn half_that_lags(facts: &SideFacts<'_>) -> Option<String> {
+    let [first, second] = facts.answer else { return None };
+    let tally = facts.belief.recent;
+    let [no_first, no_second] = tally.lacked;
+    let (n, came, lags) = if no_second >= no_first { (no_second, first, second) } else { (no_first, second, first) };
+    let who = whose(facts.side);
+    (n >= 2 && 2 * n > tally.not_whole)
+        .then(|| format!("{who} gave half an answer in {n} of {} asks: {came}, not yet {lags}", tally.reps))
+}
+
 /// Why one side is called as it is.
-pub(super) fn for_side(
-    side: Side,
-    belief: &Belief,
-    standard: &Standard,
-    call: Call,
-    status: Status,
-    best: Option<Best>,
-    posture: Posture,
-) -> Vec<String> {
+pub(super) fn for_side(facts: &SideFacts<'_>) -> Vec<String> {
+    let SideFacts { side, belief, standard, call, status, best, posture, .. } = *facts;
     let likely =
         format!("{} likely to be at the standard; {}", likelihood(belief.ready), ordinary_day(belief, standard));
     let mut why = vec![];
@@ -88,7 +107,7 @@ pub(super) fn for_side(
                 ordinary_day(belief, standard)
             ));
             why.push(counts(side, belief));
-            why.extend(main_shortfall(side, belief, standard));
+            why.extend(main_shortfall(facts));
         }
         (_, status) => {
             if belief.days < u32::from(standard.days) {
@@ -100,7 +119,7 @@ pub(super) fn for_side(
                 ));
             }
             why.push(counts(side, belief));
-            why.extend(main_shortfall(side, belief, standard));
+            why.extend(main_shortfall(facts));
             why.push(capitalised(&likely));
         }
     }

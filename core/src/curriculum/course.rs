@@ -35,6 +35,8 @@ pub struct Step {
     pub ladder: char,
     /// The cues in order, in one line.
     pub ask: String,
+    /// The parts of its answer: one, or two that count only when both came.
+    pub answer: Vec<String>,
     /// What working it takes.
     pub work: WorkNeeds,
     /// Whether it is taught here; what is left out or passed by is there for its record alone.
@@ -57,6 +59,7 @@ impl Step {
             later: vec![],
             ladder: id.chars().next().unwrap_or_default(),
             ask: String::new(),
+            answer: vec![],
             work: WorkNeeds::default(),
             taught: true,
         }
@@ -153,6 +156,7 @@ impl Course {
                         later: curriculum.later_standards(&rung.id).to_vec(),
                         ladder: rung.ladder(),
                         ask: rung.ask.join(", "),
+                        answer: rung.answer.clone(),
                         work: curriculum.work_needs(rung).clone(),
                         taught: !curriculum.is_left_out(&rung.id) && !curriculum.is_passed(&rung.id),
                     },

@@ -2,7 +2,7 @@ use std::fmt;
 
 use serde::{Deserialize, Serialize};
 
-use super::{Answer, Rep, ResponseTime, Weight};
+use super::{Answer, Part, Rep, ResponseTime, Weight};
 
 /// A share of reps in hundredths of a per cent, 0.01 to 99.99 %.
 ///
@@ -169,6 +169,8 @@ pub struct Tally {
     pub met: u32,
     /// Those whose answer was not whole.
     pub not_whole: u32,
+    /// Those whose first half did not come, and those whose second half did not.
+    pub lacked: [u32; 2],
     /// Those that were whole but too heavy.
     pub heavy: u32,
     /// Those that were whole and light enough, but too slow.
@@ -188,6 +190,11 @@ impl Tally {
         let mut tally = Tally::default();
         for rep in reps {
             tally.reps += 1;
+            match rep.answer {
+                Answer::Tried { missing: Some(Part::First) } => tally.lacked[0] += 1,
+                Answer::Tried { missing: Some(Part::Second) } => tally.lacked[1] += 1,
+                _ => {}
+            }
             match standard.shortfall(rep) {
                 None => tally.met += 1,
                 Some(Shortfall::Answer) => tally.not_whole += 1,
@@ -219,6 +226,7 @@ impl std::ops::AddAssign for Tally {
         self.reps += more.reps;
         self.met += more.met;
         self.not_whole += more.not_whole;
+        self.lacked.iter_mut().zip(more.lacked).for_each(|(sum, more)| *sum += more);
         self.heavy += more.heavy;
         self.slow += more.slow;
     }

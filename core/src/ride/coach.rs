@@ -7,7 +7,7 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 
-use super::Split;
+use super::{AskChange, Split, TrendLine};
 use crate::{
     curriculum::{Course, Side, StepIx},
     load::HeatBand,
@@ -45,6 +45,8 @@ pub struct RideProgress<'a> {
     pub foreseen: &'a BTreeMap<(StepIx, Side), f64>,
     /// The heat.
     pub heat: HeatBand,
+    /// What changed from ask to ask, where it can be said.
+    pub trend: Option<&'a TrendLine>,
 }
 
 words! {
@@ -86,6 +88,9 @@ pub const FORESEEN_FROM_DAYS: u32 = 3;
 
 /// Asks over which weight or seconds may not rise.
 const RISING: usize = 3;
+/// How sure a change for the worse is, and over how many asks, before the coach says stop.
+const SURELY_WORSE: f64 = 0.9;
+const WORSE_ASKS: usize = 5;
 /// Asks of a subject before its best answer can be the last.
 const BEFORE_QUIT: usize = 4;
 /// Asks of a subject after which any whole answer at the standard is a place to quit, whatever the best was.
@@ -104,10 +109,11 @@ const STRETCH: usize = 4;
 pub fn coach(ride: &RideProgress<'_>) -> Option<CoachLine> {
     let last = ride.asked.last()?;
     let now = Now::of(ride, last);
-    let rules: [fn(&Now<'_, '_>) -> Option<CoachLine>; 10] =
-        [pain, rising, anticipates, tired, confused, quits, air, dull, other_side, stiff];
+    let rules: [fn(&Now<'_, '_>) -> Option<CoachLine>; 11] =
+        [pain, rising, anticipates, tired, worse, confused, quits, air, dull, other_side, stiff];
     let spoken = rules.into_iter().find_map(|rule| rule(&now));
-    Some(spoken.unwrap_or_else(|| now.say(Advice::Another, now.plainly())))
+    let plainly = || now.ride.trend.map_or_else(|| now.plainly(), |t| t.says.clone());
+    Some(spoken.unwrap_or_else(|| now.say(Advice::Another, plainly())))
 }
 
 /// The best answer of a step so far: lightest first, then quickest. Only answers at the standard count.
@@ -239,6 +245,14 @@ fn rising(now: &Now<'_, '_>) -> Option<CoachLine> {
     let times = times.filter(|t| t.windows(2).all(|p| p[0] < p[1]))?;
     let path: Vec<String> = times.iter().map(|t| format!("{t:.1}")).collect();
     Some(now.say(Advice::StopAsking, format!("{} s and longer each time: change the question", path.join(", "))))
+}
+
+/// Surely worse from ask to ask, and not an answer at the standard now: asking on teaches the wrong one.
+fn worse(now: &Now<'_, '_>) -> Option<CoachLine> {
+    let trend = now.ride.trend.filter(|t| t.odds >= SURELY_WORSE && t.asks >= WORSE_ASKS)?;
+    let is_worse = matches!(trend.change, AskChange::Later | AskChange::Heavier | AskChange::Less);
+    (is_worse && !now.met(now.last))
+        .then(|| now.say(Advice::StopAsking, format!("{}: change the question", trend.says)))
 }
 
 /// The answer before the ask.

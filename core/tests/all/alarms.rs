@@ -176,6 +176,11 @@ fn possible_pain_is_answered_by_looking() {
         let pain = *horse.alarms().iter().find(|a| a.kind == AlarmKind::Pain).expect("an alarm");
         (horse.answered(&pain), pain.ended)
     };
+    // It is one alarm, whatever steps it shows on.
+    let mut sore = advisor(&course, TrainerInput::default());
+    ride(&mut sore, &course, &[0, 2, 4, 6, 8, 10], &GOOD);
+    ride(&mut sore, &course, &[12, 14, 16], &SORE);
+    assert_eq!(sore.alarms().len(), 1, "{:?}", sore.alarms());
     assert_eq!(answer(vec![], &[]), (AlarmAnswer::NotYet, None));
     assert_eq!(answer(vec![], &[14]), (AlarmAnswer::RodeOn, None), "it stays until someone has looked");
     assert_eq!(answer(vec![date(13)], &[14]), (AlarmAnswer::Heeded, Some(date(14))));

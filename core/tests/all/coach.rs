@@ -6,7 +6,7 @@ use cavesson_core::{
     curriculum::{Course, Curriculum, Side, StepIx},
     load::HeatBand,
     response::{Answer, Rep, ResponseTime, Weight},
-    ride::{Advice, AskedRep, CoachLine, RideProgress, Split, best, coach},
+    ride::{Advice, AskChange, AskedRep, CoachLine, RideProgress, Split, TrendLine, best, coach, trend},
 };
 use chrono::NaiveDate;
 use proptest::prelude::*;
@@ -54,8 +54,15 @@ impl Ride {
     fn line(&self) -> CoachLine {
         let on = NaiveDate::from_ymd_opt(2026, 3, 2).unwrap();
         let (course, asked) = (&self.course, &self.asked);
-        coach(&RideProgress { course, on, asked, splits: &self.splits, foreseen: &self.foreseen, heat: self.heat })
-            .unwrap()
+        let trend = self.trend();
+        let (splits, foreseen) = (&self.splits, &self.foreseen);
+        let so_far = RideProgress { course, on, asked, splits, foreseen, heat: self.heat, trend: trend.as_ref() };
+        coach(&so_far).unwrap()
+    }
+
+    fn trend(&self) -> Option<TrendLine> {
+        let on = NaiveDate::from_ymd_opt(2026, 3, 2).unwrap();
+        trend(&self.course, on, &self.asked)
     }
 }
 
@@ -76,6 +83,7 @@ fn nothing_is_said_before_the_first_ask() {
         splits: &ride.splits,
         foreseen: &ride.foreseen,
         heat: ride.heat,
+        trend: None,
     };
     assert_eq!(coach(&so_far), None);
 }
@@ -237,4 +245,70 @@ fn the_best_is_the_lightest_then_the_quickest_at_the_standard() {
     let reps = [rep(Egg, 1.9), rep(Lemon, 0.4), rep(Egg, 1.2), rep(Feather, 2.6)];
     assert_eq!(best(&standard, &reps), Some(&reps[2]), "the feather was too slow");
     assert_eq!(best(&standard, &reps[3..]), None);
+}
+
+fn changed(side: Side, answers: &[(char, Weight, f64)]) -> Option<(AskChange, String)> {
+    Ride::new().ask("S1", side, answers).trend().map(|t| (t.change, t.says))
+}
+
+#[test]
+fn sooner_lighter_and_more_of_the_answer_are_told_apart() {
+    let (change, says) = changed(Left, &[('g', Egg, 3.2), ('g', Egg, 2.4), ('g', Egg, 1.7), ('g', Egg, 1.1)]).unwrap();
+    assert_eq!(change, AskChange::Sooner);
+    assert!(says.starts_with("Sooner: 3.2, 2.4, 1.7, 1.1 s, ") && says.ends_with(" in 10"), "{says}");
+    let heavy = [('g', Fingers, 1.5), ('g', Orange, 1.5), ('g', Egg, 1.5), ('g', Feather, 1.5)];
+    let (change, says) = changed(Left, &heavy).unwrap();
+    assert_eq!(change, AskChange::Lighter);
+    assert!(says.starts_with("Lighter: fingers, orange, egg, feather, "), "{says}");
+    let searching = [('n', Lemon, 3.0), ('n', Lemon, 3.0), ('t', Lemon, 3.0), ('g', Lemon, 3.0), ('g', Lemon, 3.0)];
+    assert_eq!(changed(Left, &searching).unwrap().0, AskChange::More);
+}
+
+#[test]
+fn the_other_way_round_is_told_as_worse() {
+    let (change, says) = changed(Left, &[('g', Egg, 1.0), ('g', Egg, 1.6), ('g', Egg, 2.5), ('g', Egg, 3.4)]).unwrap();
+    assert_eq!(change, AskChange::Later);
+    assert!(says.starts_with("Later: 1.0, 1.6, 2.5, 3.4 s"), "{says}");
+    assert_eq!(
+        changed(Left, &[('g', Egg, 1.5), ('g', Egg, 1.5), ('t', Egg, 1.5), ('n', Egg, 1.5)]).unwrap().0,
+        AskChange::Less
+    );
+}
+
+#[test]
+fn what_does_not_change_is_said_only_after_a_while_and_sides_stand_apart() {
+    let same = [('g', Egg, 1.5); 8];
+    assert_eq!(changed(Left, &same[..3]), None, "too early to say");
+    let (change, says) = changed(Left, &same).unwrap();
+    assert_eq!((change, says.as_str()), (AskChange::Same, "No change over 8 asks: 0 of 8 met the standard"));
+    let ride =
+        Ride::new().ask("S1", Left, &[('g', Egg, 3.2), ('g', Egg, 2.0), ('g', Egg, 1.1)]).ask("S1", Right, &same[..1]);
+    assert_eq!(ride.trend(), None, "one ask on the right says nothing");
+}
+
+/// The seconds of an ask without an answer are how long it was held, and no answer that came late.
+#[test]
+fn an_ask_that_was_held_for_longer_without_an_answer_is_no_worse_for_it() {
+    let held = |seconds| {
+        Ride::new().ask("S1", Left, &[('t', Lemon, 2.0), ('n', Lemon, seconds), ('n', Lemon, seconds)]).trend()
+    };
+    assert_eq!(held(2.0), held(20.0));
+}
+
+#[test]
+fn the_coach_says_what_changed_and_stops_what_gets_surely_worse() {
+    let better = Ride::new().ask("T2", Both, &[('g', Hand, 3.4), ('g', Hand, 2.2), ('g', Hand, 1.2)]).line();
+    assert_eq!(better.advice, Advice::Another);
+    assert!(better.why.starts_with("Sooner: 3.4, 2.2, 1.2 s"), "{}", better.why);
+    let worse = [
+        ('g', Egg, 1.0),
+        ('g', Egg, 1.4),
+        ('g', Lemon, 2.2),
+        ('t', Orange, 3.0),
+        ('t', Orange, 2.9),
+        ('n', Fingers, 3.0),
+    ];
+    let line = Ride::new().ask("S1", Left, &worse).line();
+    assert_eq!(line.advice, Advice::StopAsking, "{}", line.why);
+    assert!(line.why.contains("change the question"), "{}", line.why);
 }

@@ -2,6 +2,7 @@
 //! began, and reported on families that it did not see.
 
 mod knobs;
+mod start;
 
 use std::sync::{
     Mutex,
@@ -12,10 +13,11 @@ use cavesson_core::{advice::Posture, belief::ModelSettings};
 
 use crate::{Family, Figures, Tally, tally};
 pub use knobs::{KNOBS, Knob, Move};
+pub use start::round_numbers;
 
 /// What a setting that stands one move from where it began must gain, as a share of the log loss. It keeps settings that the
 /// logs say little of where they were.
-const HOLD: f64 = 1e-3;
+const HOLD: f64 = 2e-4;
 
 /// How a fit goes.
 #[derive(Debug, Clone, Copy)]
@@ -108,7 +110,7 @@ pub fn fit(
     settings
 }
 
-/// Fits the settings once without each of the named families, and says how that family does with them.
+/// Fits the settings once without each of the named families, from round numbers, and says how that family does with them.
 pub fn leave_one_out(
     families: &[Family],
     named: &[usize],
@@ -120,7 +122,7 @@ pub fn leave_one_out(
         let figures = Figures::of(family, &said.calls);
         (said, figures)
     };
-    let start = ModelSettings::default();
+    let (start, in_use) = (round_numbers(), ModelSettings::default());
     named
         .iter()
         .filter_map(|&out| {
@@ -131,7 +133,7 @@ pub fn leave_one_out(
             Some(LeftOut {
                 name: family.name.clone(),
                 ideal: family.ideal,
-                in_use: judged(family, &start),
+                in_use: judged(family, &in_use),
                 without: judged(family, &settings),
             })
         })

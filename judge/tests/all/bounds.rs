@@ -1,11 +1,13 @@
 //! The calls and forecasts on herds of simulated horses whose true state is known: bounds that hold on every kind.
 
 use cavesson_core::{advice::Posture, belief::ModelSettings};
-use cavesson_judge::{Family, Figures, PainFigures, Tally, Thumb, forecast_table, forecasts, herds_table, tally};
+use cavesson_judge::{
+    Family, Figures, PainFigures, Tally, Thumb, forecast_table, forecasts, herds_table, tally, trend_table, trends,
+};
 use cavesson_sim::KINDS;
 
 fn families(horses: u32) -> Vec<Family> {
-    KINDS.iter().map(|kind| Family::of_kind(kind, horses, 11)).collect()
+    KINDS.iter().map(|kind| Family::of_kind(kind, horses, 13)).collect()
 }
 
 #[test]
@@ -46,7 +48,8 @@ fn the_calls_keep_their_bounds_on_every_kind_of_herd() {
 fn forecasts_come_true_about_as_often_as_they_say() {
     let figures = forecasts(&families(40), &ModelSettings::default());
     let table = forecast_table(&figures);
-    const ENOUGH: usize = 60;
+    // Forecasts of one horse hang together: under so many, what comes of them is chance.
+    const ENOUGH: usize = 200;
     for f in &figures {
         let near = |name: &str, dates: cavesson_judge::Dates, low: f64, high: f64| {
             let fair = dates.said < ENOUGH || (low..=high).contains(&dates.share());
@@ -63,6 +66,21 @@ fn forecasts_come_true_about_as_often_as_they_say() {
     for thumb in [Thumb::BarnMedian, Thumb::StraightLine] {
         assert!(off(soon.middle.half.share()) < off(soon.thumbs[&thumb].half.share()), "{table}");
     }
+}
+
+/// What the coach says of a change from ask to ask is there about as often as it says.
+#[test]
+fn changes_from_ask_to_ask_are_there_as_often_as_they_are_said() {
+    const ENOUGH: usize = 80;
+    let figures = trends(400, 11);
+    let told = figures.iter().flat_map(|(name, bins)| bins.iter().map(move |bin| (name, bin)));
+    let mut enough = 0;
+    for (name, bin) in told.filter(|(_, bin)| bin.said >= ENOUGH) {
+        enough += 1;
+        let there = bin.there as f64 / bin.said as f64;
+        assert!((there - bin.mean).abs() < 0.12, "{name}: {bin:?}\n{}", trend_table(&figures));
+    }
+    assert!(enough >= 8, "{}", trend_table(&figures));
 }
 
 #[test]

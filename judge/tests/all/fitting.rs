@@ -1,7 +1,7 @@
 //! The fit of the settings.
 
 use cavesson_core::{advice::Posture, belief::ModelSettings};
-use cavesson_judge::{Descent, Family, KNOBS, fit, fit_table, leave_one_out, tally};
+use cavesson_judge::{Descent, Family, KNOBS, fit, fit_table, leave_one_out, round_numbers, tally};
 use cavesson_sim::KINDS;
 
 const ONCE: Descent = Descent { sweeps: 1, threads: 2 };
@@ -45,7 +45,8 @@ fn a_family_that_is_left_out_is_told_with_both_settings() {
     let families = [Family::of_kind(&KINDS[0], 2, 1), Family::of_kind(&KINDS[1], 2, 1)];
     let out = leave_one_out(&families, &[1, 7], Descent { sweeps: 0, threads: 1 }, &mut |_| {});
     assert_eq!(out.len(), 1, "there is no eighth family");
-    assert_eq!(out[0].in_use.1, out[0].without.1, "no sweep moves nothing");
+    assert_eq!(out[0].without.0.log_loss, loss(&families[1], &round_numbers()), "no sweep moves nothing");
+    assert_eq!(out[0].in_use.0.log_loss, loss(&families[1], &ModelSettings::default()));
     let table = fit_table(&out);
     assert!(table.contains("sound, in use") && table.contains("sound, without it"), "{table}");
 }

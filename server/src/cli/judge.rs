@@ -8,7 +8,7 @@ use cavesson_core::{
 };
 use cavesson_judge::{
     Descent, Family, KNOBS, fit_table, forecast_table, forecasts as forecast_figures, herds_table, judge_table,
-    leave_one_out,
+    leave_one_out, round_numbers, trend_table,
 };
 use cavesson_sim::{Herd, HerdHorse, KINDS, TrueShares};
 use serde::Deserialize;
@@ -91,6 +91,11 @@ pub fn forecasts(families: &[Family]) -> String {
     forecast_table(&forecast_figures(families, &ModelSettings::default()))
 }
 
+/// The table of changes from ask to ask, on so many simulated rides of each kind.
+pub fn trends(rides: u32, seed: u64) -> String {
+    trend_table(&cavesson_judge::trends(rides, seed))
+}
+
 /// One herd of each kind.
 pub fn kinds(horses: u32, seed: u64) -> Vec<Family> {
     KINDS.iter().map(|kind| Family::of_kind(kind, horses, seed)).collect()
@@ -101,7 +106,7 @@ pub fn fit(families: &[Family], left_out: &[usize], descent: Descent, tell: &mut
     let table = fit_table(&leave_one_out(families, left_out, descent, tell));
     tell("to all of them".to_owned());
     let all: Vec<&Family> = families.iter().collect();
-    let (start, end) = (ModelSettings::default(), cavesson_judge::fit(&all, ModelSettings::default(), descent, tell));
+    let (start, end) = (ModelSettings::default(), cavesson_judge::fit(&all, round_numbers(), descent, tell));
     let lines =
         KNOBS.iter().map(|knob| format!("{:<30}{:>10.4}{:>10.4}\n", knob.name, knob.value(&start), knob.value(&end)));
     format!("{table}\n{:<30}{:>10}{:>10}\n{}", "", "in use", "fitted", lines.collect::<String>())

@@ -10,13 +10,15 @@ use sqlx::PgPool;
 
 use crate::demo::{cast::HORSES, id};
 
-/// A farrier's round every six weeks, the dentist, two shows, and a few days off.
+/// A farrier's round every six weeks and one of last week, the dentist, two shows, and a few days off.
 pub(super) async fn load(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
     let next_monday = today + Days::new(u64::from(7 - today.weekday().num_days_from_monday()));
     let all: Vec<&str> = HORSES.iter().map(|h| h.name).collect();
     let mut farrier =
         plain(AppointmentKind::Farrier, "Farrier, the front half", next_monday + Days::new(2), (9, 11), &all[..6]);
     farrier.rule = Some("FREQ=WEEKLY;INTERVAL=6".to_owned());
+    // Her left is sore since.
+    let shod = plain(AppointmentKind::Farrier, "Farrier, all round", today - Days::new(5), (9, 10), &["Wren"]);
     let dentist = plain(AppointmentKind::Dentist, "Teeth", next_monday + Days::new(3), (14, 15), &["Wren", "Pilgrim"]);
     let visit = plain(AppointmentKind::Owner, "Lomax comes to see", next_monday + Days::new(4), (10, 11), &["Fennel"]);
     let mut show = plain(
@@ -30,7 +32,7 @@ pub(super) async fn load(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow
     let mut rest =
         plain(AppointmentKind::LayUp, "Turned out for a week", next_monday + Days::new(9), (0, 24), &["Sorrel Tom"]);
     rest.days = 7;
-    appointment::add_all(db, scope, &[farrier, dentist, visit, show, rest]).await?;
+    appointment::add_all(db, scope, &[farrier, shod, dentist, visit, show, rest]).await?;
     Ok(())
 }
 

@@ -116,3 +116,44 @@ async fn no_order_of_horses_changes_what_is_worked_out(db: PgPool) {
     }
     assert_eq!(worked_out[0], worked_out[1]);
 }
+
+/// The alarms of the demo: what its simulated horses lost, once each, with the farrier's visit told beside the mare that is sore since.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn alarms_are_counted_with_what_was_done_about_them(db: PgPool) {
+    demo::load(&db, today()).await.unwrap();
+    let mut mara = as_trainer(&db).await;
+    let alarms = mara.get("/api/alarms").await.is(200);
+    let items = alarms["items"].as_array().unwrap();
+    assert_eq!(alarms["raised"], items.len());
+    for counts in ["answers", "outcomes"] {
+        let sum: u64 = alarms[counts].as_array().unwrap().iter().map(|c| c["alarms"].as_u64().unwrap()).sum();
+        assert_eq!(sum, items.len() as u64, "{counts}");
+    }
+    assert_eq!(alarms["by_posture"][1]["alarms"], items.len(), "the barn is steady");
+    assert!(items.iter().all(|a| a["horse_name"] == "Marlow" || a["horse_name"] == "Wren"), "{items:?}");
+    let wren: Vec<&Value> = items.iter().filter(|a| a["horse_name"] == "Wren").collect();
+    let pain: Vec<_> = wren.iter().filter(|a| a["alarm"]["step"].is_null()).collect();
+    assert!(pain.len() == 1 && pain[0]["alarm"]["side"] == "left", "{wren:?}");
+    let id = pain[0]["horse_id"].as_str().unwrap();
+    let standing = mara.get(&format!("/api/horses/{id}/standing")).await.is(200);
+    let why = standing["horse"]["why"].to_string();
+    assert!(why.contains("after new shoes or a trim: ask the farrier first"), "{why}");
+    // Someone looks.
+    let found = json!({ "looked": "farrier", "found": "a close nail, drawn" });
+    mara.put(&format!("/api/horses/{id}/findings/{}", uuid::Uuid::new_v4()), found).await.is(201);
+    let after = mara.get("/api/alarms").await.is(200);
+    let pain = after["items"].as_array().unwrap().iter().find(|a| a["alarm"]["step"].is_null()).unwrap().clone();
+    assert_eq!(pain["alarm"]["answered"], "heeded");
+    // A page at a time.
+    let first = mara.get("/api/alarms?limit=1").await.is(200);
+    assert_eq!((first["items"].as_array().unwrap().len(), &first["more"]), (1, &json!(items.len() > 1)));
+    let next = mara.get("/api/alarms?limit=1&offset=1").await.is(200);
+    assert_ne!(first["items"][0], next["items"][0]);
+    mara.get("/api/alarms?limit=0").await.is(422);
+    // It is the trainer's page.
+    for role in ["assistant", "owner"] {
+        let mut other = Client::new(&db);
+        other.post("/api/demo-sign-in", json!({ "role": role })).await.is(204);
+        other.get("/api/alarms").await.is(403);
+    }
+}

@@ -9,7 +9,7 @@ use std::collections::BTreeMap;
 use cavesson_core::{
     belief::Day,
     curriculum::{Course, Gait, Side, Sides, Step, StepIx},
-    response::{ResponseTime, Share, Standard, Weight},
+    response::{Rep, ResponseTime, Share, Standard, Weight},
 };
 use chrono::{Days, NaiveDate};
 use rand::{RngExt, SeedableRng};
@@ -82,6 +82,47 @@ impl Herd {
         let horses = (0..horses).map(|n| ridden(kind, &course, &natures, n, &mut rng)).collect();
         Herd { course, horses }
     }
+}
+
+/// The asks of one side in one ride, and how far the horse moved over them.
+#[derive(Debug, Clone, PartialEq)]
+pub struct AskedRide {
+    /// The asks, oldest first.
+    pub reps: Vec<Rep>,
+    /// How far the seconds moved from the first ask to the last, in their logarithm; under zero, sooner.
+    pub seconds: f64,
+    /// How far the weight moved, in steps of the scale; under zero, lighter.
+    pub weight: f64,
+    /// How far the horse came nearer to the whole answer, log-odds.
+    pub nearer: f64,
+}
+
+/// Rides of horses of a kind that move over the asks or do not, three to eight asks each.
+pub fn asked_rides(kind: &Kind, rides: u32, seed: u64) -> Vec<AskedRide> {
+    /// Log-odds over a stretch, where a horse moves at all.
+    const MOVES: f64 = 2.8;
+    let mut rng = ChaCha8Rng::seed_from_u64(seed);
+    let standard = Standard::default();
+    let ride = |_| {
+        let log = RiderLog::new(kind, &mut rng);
+        let nature = RungNature { weight: kind.showing.weight.mean, time: kind.showing.time.mean };
+        let (level, day) = (0.8 + normal(&mut rng, 1.2), normal(&mut rng, 0.6));
+        let nearer = if rng.random_bool(0.25) { 0.0 } else { normal(&mut rng, MOVES) };
+        let asks: u32 = rng.random_range(3..=8);
+        let reps = (0..asks).map(|n| {
+            let p: f64 = rng.random_range(1e-9..1.0 - 1e-9);
+            let at = f64::from(n) / f64::from(asks - 1) - 0.5;
+            log.log(&standard, nature, level + day + nearer * at + (p / (1.0 - p)).ln(), &mut rng)
+        });
+        let reps = reps.collect();
+        AskedRide {
+            reps,
+            seconds: -kind.showing.time_slope * nearer,
+            weight: -kind.showing.weight_slope * nearer,
+            nearer,
+        }
+    };
+    (0..rides).map(ride).collect()
 }
 
 fn logit(p: f64) -> f64 {

@@ -1342,6 +1342,11 @@ export interface components {
         AppointmentsOut: {
             items: components["schemas"]["AppointmentOut"][];
         };
+        /**
+         * @description What changed from ask to ask.
+         * @enum {string}
+         */
+        AskChange: "sooner" | "lighter" | "more" | "same" | "later" | "heavier" | "less";
         /** @description Someone or a horse that is away on a day. */
         AwayIn: {
             /** Format: date */
@@ -1539,6 +1544,7 @@ export interface components {
             reps: number;
             /** @description The step to go to, where it says slower. */
             step?: string | null;
+            trend?: components["schemas"]["TrendOut"] | null;
             why: string;
         };
         /** @description What a rep should have been, made from the version that was read. */
@@ -3033,6 +3039,16 @@ export interface components {
              * @description The share that the standard asked for on that day.
              */
             standard: number;
+        };
+        /** @description What changed from ask to ask. */
+        TrendOut: {
+            change: components["schemas"]["AskChange"];
+            /**
+             * Format: double
+             * @description How likely, 0 to 1.
+             */
+            odds: number;
+            says: string;
         };
         /**
          * @description How an alarm turned out.

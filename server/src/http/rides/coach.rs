@@ -7,7 +7,7 @@ use cavesson_core::{
     advice::{ANTICIPATES, Call, Status},
     curriculum::{Gait, Side, StepIx},
     load::{Class, GaitMinutes, LoadWeek},
-    ride::{Advice, AskedRep, FORESEEN_FROM_DAYS, RideProgress, Split, best, coach},
+    ride::{Advice, AskChange, AskedRep, FORESEEN_FROM_DAYS, RideProgress, Split, best, coach, trend},
 };
 use cavesson_store::{
     log::{
@@ -45,6 +45,17 @@ pub(crate) struct CoachOut {
     step: Option<String>,
     /// Reps that it was said after.
     reps: usize,
+    /// What changed from ask to ask on this side, where it can be said.
+    trend: Option<TrendOut>,
+}
+
+/// What changed from ask to ask.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct TrendOut {
+    change: AskChange,
+    /// How likely, 0 to 1.
+    odds: f64,
+    says: String,
 }
 
 /// What a ride came to.
@@ -126,6 +137,7 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     let known = foreseen(&app, &signed.scope, ride.horse_id).await?;
     let asked = asks(&sets, &book);
     let (splits, foreseen) = (splits(known.as_ref(), &book), shares(known.as_ref(), &book));
+    let trend = trend(&book.course, ride.ridden_on, &asked);
     let so_far = RideProgress {
         course: &book.course,
         on: ride.ridden_on,
@@ -133,6 +145,7 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
         splits: &splits,
         foreseen: &foreseen,
         heat: air.map(|a| a.0.band()).unwrap_or_default(),
+        trend: trend.as_ref(),
     };
     let said = coach(&so_far);
     let step = said.as_ref().and_then(|s| s.step).map(|step| book.course.step(step).id.clone());
@@ -141,6 +154,7 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
         why: said.map(|s| s.why).unwrap_or_default(),
         step,
         reps: asked.len(),
+        trend: trend.map(|t| TrendOut { change: t.change, odds: t.odds, says: t.says }),
     }))
 }
 

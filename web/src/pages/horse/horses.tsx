@@ -4,11 +4,13 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { horses } from "../../api/queries";
+import { useMe } from "../../parts/me";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { ink, inkSoft, paper, rule } from "../../theme/tokens";
 
 /** Every horse in work, by name. */
 export function Horses() {
+  const me = useMe();
   const { data, error, refetch } = useQuery(horses());
   if (error && !data)
     return (
@@ -20,9 +22,16 @@ export function Horses() {
       <Typography variant="h1" sx={{ mb: 2 }}>
         Horses in work
       </Typography>
-      <Button component={Link} to="/horses/owned" variant="outlined" sx={{ mb: 2 }}>
-        Who owns what
-      </Button>
+      <Box sx={{ display: "flex", gap: 1, mb: 2 }}>
+        <Button component={Link} to="/horses/owned" variant="outlined">
+          Who owns what
+        </Button>
+        {me.role === "trainer" && (
+          <Button component={Link} to="/horses/alarms" variant="outlined">
+            Alarms
+          </Button>
+        )}
+      </Box>
       {data.items.length === 0 && (
         <Empty>No horse is here yet. A trainer adds horses on the Barn page.</Empty>
       )}

@@ -60,7 +60,14 @@ export function CoachBar(props: {
           >
             {words[advice]}
           </Box>
-          <Box sx={{ lineHeight: 1.15, fontSize: "0.98rem", minWidth: 0 }}>{said.why}</Box>
+          <Box sx={{ lineHeight: 1.15, fontSize: "0.98rem", minWidth: 0 }}>
+            {said.why}
+            {said.trend && !said.why.includes(said.trend.says) && (
+              <Box component="span" sx={{ display: "block", mt: 0.25, opacity: 0.9 }}>
+                {said.trend.says}
+              </Box>
+            )}
+          </Box>
           {step && (
             <Box
               component="button"
