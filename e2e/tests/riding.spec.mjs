@@ -170,6 +170,45 @@ test("the coach stops an escalation, says when to quit, and the close sums the r
   expect(rides.items[0].minutes.walk).toBe(25);
 });
 
+test("a fault is answered there and then, with the rung to go to", async ({
+  page,
+}) => {
+  await walkIn(page);
+  // Seen from the barn first: what is known of her is what the answer goes by.
+  await openHorse(page, "Juniper");
+  await ride(page, "Juniper");
+  await page.getByLabel("Rung").selectOption("T2");
+  await page.keyboard.down(" ");
+  await page.waitForTimeout(300);
+  await page.keyboard.up(" ");
+  await page.getByRole("button", { name: "head up", exact: true }).click();
+  await page.keyboard.press("n");
+  await page.keyboard.press("5");
+  await expect(coach(page)).toContainText(
+    /Head up: braced on a straight pull\. .+ first: /,
+  );
+  await coach(page).getByRole("button", { name: "Go there" }).click();
+  await expect(page.getByLabel("Rung")).not.toHaveValue("T2");
+  await page.getByRole("button", { name: "Undo" }).click();
+});
+
+test("what changes from ask to ask is told with its odds", async ({ page }) => {
+  await walkIn(page);
+  await newHorse(page, "Sooner");
+  await ride(page, "Sooner");
+  await page.getByLabel("Rung").selectOption("T2");
+  for (const ms of [2800, 1500, 700, 250])
+    await askByKeys(page, {
+      side: "both",
+      outcome: "gave",
+      weight: "lemon",
+      ms,
+    });
+  await expect(coach(page)).toContainText(
+    /Sooner: 2\.\d, 1\.\d, 0\.\d, 0\.\d s, [789] in 10/,
+  );
+});
+
 test("what is not counted in reps has controls of its own", async ({
   page,
 }) => {

@@ -15,6 +15,6 @@ pub use family::Family;
 pub use figures::{Figures, PainFigures};
 pub use fit::{Descent, KNOBS, Knob, LeftOut, Move, fit, leave_one_out, round_numbers};
 pub use forecasts::{DateFigures, Dates, ForecastFigures, Thumb, forecasts};
-pub use table::{fit_table, forecast_table, herds_table, judge_table, trend_table};
+pub use table::{fit_table, forecast_table, herds_table, judge_table, settings_table, trend_table};
 pub use thumbs::{advance_thumbs, back_thumbs};
 pub use trends::{TrendBin, trends};

@@ -65,11 +65,16 @@ pub fn judge_table(family: &Family) -> String {
     table
 }
 
-/// How families are called, and how many of their horses are called possible pain.
+/// How families are called with the settings in use, and how many of their horses are called possible pain.
 pub fn herds_table(families: &[Family]) -> String {
+    settings_table(families, &ModelSettings::default())
+}
+
+/// The same with other settings.
+pub fn settings_table(families: &[Family], settings: &ModelSettings) -> String {
     let mut table = format!("{:<20}{HEAD}  pain  false   found  sessions\n", "");
     for family in families {
-        let said = tally(family, Posture::Steady, &ModelSettings::default());
+        let said = tally(family, Posture::Steady, settings);
         let pain = PainFigures::of(family, &said);
         line(&mut table, &family.name, Some((&said, family.ideal)), &Figures::of(family, &said.calls), false);
         let _ = table.pop();

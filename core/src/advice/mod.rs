@@ -8,6 +8,7 @@
 mod advisor;
 mod alarm;
 mod call;
+mod cause;
 mod fault;
 mod forecast;
 mod overrule;
@@ -24,6 +25,7 @@ mod standing;
 pub use advisor::{Advisor, TrainerInput};
 pub use alarm::{Alarm, AlarmAnswer, AlarmKind, TurnedOut};
 pub use call::{Call, HorseCall, SideCall, Status, StepCall};
+pub use cause::{Cause, FaultCounts, causes, remedy_in_words};
 pub use fault::{ANTICIPATES, AskContext, FAULT_WINDOW_DAYS, Factor, FaultPattern, fault_patterns, is_late};
 pub use forecast::{Forecast, Shift, Spread, forecast, shift};
 pub use overrule::{Overrule, Verdict};

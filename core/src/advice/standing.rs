@@ -1,3 +1,5 @@
+use std::collections::BTreeMap;
+
 use chrono::NaiveDate;
 
 use super::{
@@ -264,6 +266,22 @@ impl<'s, 'a> Standing<'s, 'a> {
     /// Whether everything that a step needs is owned.
     pub fn is_open(&self, ix: StepIx) -> bool {
         self.step(ix).needs.iter().all(|&n| self.statuses[n] == Status::Owned)
+    }
+
+    /// How likely each step that the horse has reached is owned, on its weaker side.
+    pub fn reached(&self) -> BTreeMap<StepIx, f64> {
+        /// A step that is open and was not ridden.
+        const NOT_BEGUN: f64 = 0.2;
+        let likely = |ix: StepIx| {
+            let sides = &self.sides[ix];
+            let ready = sides.iter().map(|s| s.belief.ready).fold(1.0, f64::min);
+            match (sides.is_empty(), self.is_open(ix)) {
+                (false, _) => Some(ready),
+                (true, true) => Some(NOT_BEGUN),
+                (true, false) => None,
+            }
+        };
+        (0..self.sides.len()).filter_map(|ix| Some((ix, likely(ix)?))).collect()
     }
 
     /// Needs of a step that are not owned, lowest first.

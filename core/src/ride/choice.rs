@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use chrono::{Days, NaiveDate};
 
 use crate::{
-    advice::{ANTICIPATES, AskContext, Standing, Status},
-    curriculum::{Course, StepIx, SubjectKind},
+    advice::{ANTICIPATES, AskContext, FaultCounts, Standing, Status, causes},
+    curriculum::{Course, Fault, StepIx, SubjectKind},
 };
 
 /// How many rungs a horse is in at a time before another is begun (common practice, no published source).
@@ -18,6 +18,10 @@ const SOUR_DAYS: u64 = 21;
 /// A swap is remembered for so many days, and counts from the second time on.
 const SWAP_DAYS: u64 = 28;
 const SWAPS: usize = 2;
+/// A fault counts for the plan from so many times on over the same days as answers before the ask,
+const FAULTED: u32 = 3;
+/// and its cause where it is this likely (common practice made into figures; no published source).
+const LIKELY: f64 = 0.4;
 /// Answers before the ask count for the plan over so many days (common practice, no published source).
 const ANTICIPATED_DAYS: u64 = 14;
 
@@ -39,19 +43,55 @@ pub struct Habits {
     pub swaps: Vec<Swap>,
     /// How often the horse answered before the ask lately, by step.
     pub anticipated: BTreeMap<StepIx, u32>,
+    /// Faults that showed lately, commonest first.
+    pub faulted: Vec<Faulted>,
+    /// How often faults showed over the months.
+    pub counts: FaultCounts,
+}
+
+/// A fault that showed at a step lately.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Faulted {
+    /// Where.
+    pub at: StepIx,
+    /// Its tag.
+    pub tag: String,
+    /// Rungs that the trade names for it.
+    pub go_to: Vec<String>,
+    /// How often.
+    pub times: u32,
 }
 
 impl Habits {
     /// What the trainer's swaps and the reps that were asked lately say.
-    pub fn of(course: &Course, swaps: Vec<Swap>, asked: &[AskContext], today: NaiveDate) -> Habits {
+    pub fn of(course: &Course, faults: &[Fault], swaps: Vec<Swap>, asked: &[AskContext], today: NaiveDate) -> Habits {
         let since = today - Days::new(ANTICIPATED_DAYS);
         let mut anticipated = BTreeMap::new();
         let early = asked.iter().filter(|a| a.date >= since && a.faults.iter().any(|f| f == ANTICIPATES));
         for step in early.filter_map(|a| course.find_at(&a.rung, a.gait)) {
             *anticipated.entry(step).or_default() += 1;
         }
-        Habits { swaps, anticipated }
+        Habits { swaps, anticipated, faulted: faulted(course, faults, asked, since), counts: FaultCounts::of(asked) }
     }
+}
+
+/// The faults of the reps since a day, commonest first. What comes before the ask has a remedy of its own: set-ups.
+fn faulted(course: &Course, faults: &[Fault], asked: &[AskContext], since: NaiveDate) -> Vec<Faulted> {
+    let mut times: BTreeMap<(StepIx, &str), u32> = BTreeMap::new();
+    for ask in asked.iter().filter(|a| a.date >= since) {
+        let Some(at) = course.find_at(&ask.rung, ask.gait) else { continue };
+        for tag in ask.faults.iter().filter(|f| *f != ANTICIPATES) {
+            *times.entry((at, tag)).or_default() += 1;
+        }
+    }
+    let known = |tag: &str| faults.iter().find(|f| f.tag == tag);
+    let all = times.into_iter().filter_map(|((at, tag), times)| {
+        let go_to = known(tag)?.go_to.clone();
+        Some(Faulted { at, tag: tag.to_owned(), go_to, times })
+    });
+    let mut all: Vec<Faulted> = all.collect();
+    all.sort_by_key(|f| std::cmp::Reverse(f.times));
+    all
 }
 
 /// Why a step is a subject for today.
@@ -73,13 +113,20 @@ pub enum Reason {
         /// How often within four weeks.
         times: usize,
     },
+    /// Faults lately in something else likely come from here.
+    Cause {
+        /// Where they showed.
+        at: StepIx,
+        /// How often.
+        times: u32,
+    },
     /// Under way, though something it needs is not owned.
     OverAHole,
 }
 
 impl Reason {
     /// In a sentence.
-    pub fn says(self) -> String {
+    pub fn says(self, course: &Course) -> String {
         match self {
             Reason::Slipping => "It was owned and is slipping: get it back before anything new".to_owned(),
             Reason::Begin => "Everything it needs is owned: begin it, a few reps at a time".to_owned(),
@@ -87,6 +134,10 @@ impl Reason {
             Reason::Drill { days: 1 } => "It did not come last time: the same again, while it is fresh".to_owned(),
             Reason::Drill { days } => format!("It has not come in {days} rides running: once more, then change"),
             Reason::Swapped { times } => format!("You chose it over what was planned {times} times lately"),
+            Reason::Cause { at, times } => format!(
+                "A fault showed {times} times lately in {}: the cause is likely here",
+                course.step(at).name.to_lowercase()
+            ),
             Reason::OverAHole => "Under way; mind the hole below it".to_owned(),
         }
     }
@@ -98,7 +149,8 @@ impl Reason {
 /// longest first; before those, where fewer than three are under way and none was begun within its first three days, the next
 /// that is open, slowest gait first. Two rules bend that order. *Drill*: what met under half on the last day ridden comes
 /// first, up to three days running. *Sameness*: a horse that was sour within three weeks gets no subject of its last ride
-/// again while there is another. A swap that the trainer made twice within four weeks is made beforehand.
+/// again while there is another. *Cause*: where a fault showed three times or more within two weeks and likely comes from a rung that is
+/// open and not owned, that rung comes before the rest. A swap that the trainer made twice within four weeks is made beforehand.
 pub fn choices(standing: &Standing<'_, '_>, habits: &Habits) -> Vec<(StepIx, Reason)> {
     let mut out: Vec<(StepIx, Reason)> = vec![];
     let taught = |ix: &StepIx| standing.course().step(*ix).taught;
@@ -123,6 +175,7 @@ pub fn choices(standing: &Standing<'_, '_>, habits: &Habits) -> Vec<(StepIx, Rea
     out.extend(later);
     let holed = with(Status::Learning).filter(|&ix| !standing.is_open(ix));
     out.extend(holed.map(|ix| (ix, Reason::OverAHole)));
+    cause(standing, habits, &mut out);
     swap(standing, habits, &mut out);
     out
 }
@@ -144,6 +197,21 @@ fn bent(standing: &Standing<'_, '_>, under_way: Vec<StepIx>) -> Vec<(StepIx, Rea
         out.sort_by_key(|&(ix, _)| standing.days_running(ix) > 0);
     }
     out
+}
+
+/// Puts the likely cause of the commonest fault of late before what is under way. What slips stays first.
+fn cause(standing: &Standing<'_, '_>, habits: &Habits, out: &mut Vec<(StepIx, Reason)>) {
+    let Some(fault) = habits.faulted.first().filter(|f| f.times >= FAULTED) else { return };
+    let course = standing.course();
+    let all = causes(course, &standing.reached(), &habits.counts, &fault.tag, &fault.go_to, fault.at);
+    let Some(cause) = all.first().filter(|c| c.likely >= LIKELY) else { return };
+    let to_work = matches!(standing.status(cause.step), Status::Learning | Status::Untried);
+    if !to_work || !standing.is_open(cause.step) || !course.step(cause.step).taught {
+        return;
+    }
+    out.retain(|&(ix, because)| ix != cause.step || because == Reason::Slipping);
+    let at = out.iter().take_while(|(_, because)| *because == Reason::Slipping).count();
+    out.insert(at, (cause.step, Reason::Cause { at: fault.at, times: fault.times }));
 }
 
 fn swap(standing: &Standing<'_, '_>, habits: &Habits, out: &mut Vec<(StepIx, Reason)>) {

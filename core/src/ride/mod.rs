@@ -10,7 +10,7 @@ mod trend;
 
 pub use ask_trend::{AskTrend, Odds, ask_trend};
 pub use checks::{Check, CheckContext, Mouthpiece, checks, has_sore_mouth, is_tight, is_unsettled};
-pub use choice::{Habits, Reason, Swap, choices};
+pub use choice::{Faulted, Habits, Reason, Swap, choices};
 pub use coach::{Advice, AskedRep, CoachLine, FORESEEN_FROM_DAYS, RideProgress, best, coach};
 pub use outline::{Main, Outline, Split, outline};
 pub use plan::{Conditions, Edit, NextBest, Part, Purpose, RidePlan, plan};

@@ -42,7 +42,7 @@ pub fn outline(standing: &Standing<'_, '_>, habits: &Habits) -> Outline {
     let plan = |(ix, because): (StepIx, super::Reason)| Main {
         step: ix,
         split: split_of(standing, ix),
-        why: because.says(),
+        why: because.says(standing.course()),
         quit: quit_of(standing, ix),
     };
     Outline { loosen: loosen_on(standing, main.map(|m| m.0), 2), main: main.map(plan) }

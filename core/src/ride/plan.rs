@@ -125,12 +125,16 @@ pub fn plan(standing: &Standing<'_, '_>, habits: &Habits, day: &Conditions) -> R
     let mut p = Maker { standing, habits, day, parts: vec![] };
     p.begin(first.map(|f| f.0), gentle);
     if let Some((ix, because)) = first {
-        why.push(format!("{}: {}", standing.course().step(ix).name, lower(&because.says())));
+        why.push(format!("{}: {}", standing.course().step(ix).name, lower(&because.says(standing.course()))));
         p.subject(ix, because);
     }
     let two = second.filter(|_| first.is_some_and(|(_, b)| room_for_two(standing.advisor().posture(), b, day.heat)));
     if let Some((ix, because)) = two {
-        why.push(format!("Then {}: {}", lower(&standing.course().step(ix).name), lower(&because.says())));
+        why.push(format!(
+            "Then {}: {}",
+            lower(&standing.course().step(ix).name),
+            lower(&because.says(standing.course()))
+        ));
         p.subject(ix, because);
     }
     p.parts.push(simple(Purpose::Close, 3, "Stand, flex, reins loose, step off, loosen the cinch"));

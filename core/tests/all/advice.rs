@@ -3,12 +3,13 @@
 use cavesson_core::{
     advice::{Advisor, Call, Posture, Status, StepCall},
     belief::{ModelSettings, Work},
-    curriculum::{Course, Side},
+    curriculum::{Course, Curriculum, Side},
+    response::{Answer, Part, Rep},
     ride::{Habits, Split, outline},
 };
 use proptest::prelude::*;
 
-use crate::support::{HEAVY, course, date, day, work};
+use crate::support::{HEAVY, MISSED, course, date, day, work};
 
 const FIRST: usize = 0;
 const SECOND: usize = 1;
@@ -114,6 +115,28 @@ fn what_was_owned_and_fell_off_goes_back_and_says_so() {
     assert_eq!((call.call, call.status), (Call::Back, Status::Slipping));
     assert!(call.why[0].starts_with("Left: was owned, and is"), "{:?}", call.why);
     assert!(call.why.iter().any(|w| w.contains("no whole answer in 24 of 30")), "{:?}", call.why);
+}
+
+/// A stop whose feet stop and whose hand waits is no stop: the half that lags is named where most of the asks lack it.
+#[test]
+fn the_half_that_lags_is_named() {
+    let course = Curriculum::standard().course();
+    let stop = course.find("T2").unwrap();
+    let lacks = |part, n: usize| vec![Rep { answer: Answer::Tried { missing: Some(part) }, ..MISSED }; n];
+    let told = |missed: Vec<Rep>| {
+        let mut work = work(stop, Side::Both, 4, 0);
+        work.reps.extend(missed);
+        let advisor = advisor_after(&course, &[vec![work]]);
+        call(&advisor, stop, 0).why.join(". ")
+    };
+    let stiff = told(lacks(Part::Second, 7));
+    assert!(stiff.contains("It gave half an answer in 7 of 11 asks: feet stopped, not yet off the bridle"), "{stiff}");
+    let walks = told(lacks(Part::First, 7));
+    assert!(walks.contains("off the bridle, not yet feet stopped"), "{walks}");
+    let both = told([lacks(Part::First, 3), lacks(Part::Second, 3)].concat());
+    assert!(both.contains("no whole answer in 6 of 10 asks"), "neither half lags: {both}");
+    let plain = told(vec![MISSED; 6]);
+    assert!(plain.contains("no whole answer in 6 of 10 asks"), "{plain}");
 }
 
 #[test]

@@ -5,6 +5,7 @@ mod alarms;
 mod belief;
 mod build;
 mod calls;
+mod causes;
 mod coach;
 mod count;
 mod curriculum;

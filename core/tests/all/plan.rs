@@ -8,8 +8,8 @@ use cavesson_core::{
     load::HeatBand,
     response::Answer,
     ride::{
-        CheckContext, Conditions, Edit, Habits, Mouthpiece, Purpose, Reason, RidePlan, Split, Swap, checks, choices,
-        has_sore_mouth, is_tight, is_unsettled, plan,
+        CheckContext, Conditions, Edit, Faulted, Habits, Mouthpiece, Purpose, Reason, RidePlan, Split, Swap, checks,
+        choices, has_sore_mouth, is_tight, is_unsettled, plan,
     },
 };
 
@@ -118,6 +118,26 @@ fn a_swap_made_twice_is_made_beforehand() {
     assert_eq!(choices(&standing, &once)[0].0, from);
     let twice = Habits { swaps: vec![swap(12), swap(14)], ..Habits::default() };
     assert_eq!(choices(&standing, &twice)[0], (to, Reason::Swapped { times: 2 }));
+}
+
+#[test]
+fn the_likely_cause_of_a_fault_comes_before_what_is_under_way() {
+    let course = course();
+    let horse = green(&course, Posture::Steady);
+    let standing = horse.standing(date(15));
+    let (first, cause) = (course.find("S4@stand").unwrap(), course.find("G8@stand").unwrap());
+    let at = course.find("T2").unwrap();
+    let fault = |times| Faulted { at, tag: "sticks".into(), go_to: vec!["G8".into()], times };
+    let habits = |times| Habits { faulted: vec![fault(times)], ..Habits::default() };
+    assert_eq!(choices(&standing, &habits(2))[0].0, first, "twice is chance");
+    let all = choices(&standing, &habits(3));
+    assert_eq!(all[0], (cause, Reason::Cause { at, times: 3 }));
+    assert_eq!(all.iter().filter(|c| c.0 == cause).count(), 1, "it stands there once");
+    let says = all[0].1.says(&course);
+    assert_eq!(says, "A fault showed 3 times lately in stop at the walk: the cause is likely here");
+    // What is owned, or was not reached, is no subject for it.
+    let owned = Faulted { go_to: vec!["T6".into()], ..fault(9) };
+    assert_eq!(choices(&standing, &Habits { faulted: vec![owned], ..Habits::default() })[0].0, first);
 }
 
 #[test]

@@ -5,7 +5,7 @@ use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::support::{Client, first_barn, rep_body, today};
+use crate::support::{Client, first_barn, rep_body, ride_body, today};
 
 /// Days of one set on a side, entered afterwards: met, missed.
 async fn worked(ada: &mut Client, horse: Uuid, days: &[u64], sets: &[(&str, &str, &str, usize, usize)]) {
@@ -204,6 +204,49 @@ async fn the_coach_speaks_after_each_rep_and_the_close_sums_up(db: PgPool) {
     );
     assert_eq!(sum["calls"][0]["call"], "hold");
     assert_eq!((&sum["load"], &sum["week_load"], &sum["class"]), (&json!(4), &json!(4), &json!("light")));
+}
+
+/// A fault is answered there and then: where it likely comes from on this horse, and the rung to go to.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_fault_is_answered_with_its_likely_cause(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);
+    // Flexion is there; the bend is not, and heads go up in it.
+    for ago in [6, 4, 2] {
+        let ride = Uuid::new_v4();
+        let body = ride_body(horse, me, today() - chrono::Days::new(ago));
+        ada.put(&format!("/api/rides/{ride}"), body).await.is(201);
+        for (rung, gait, good) in [("S1", "stand", true), ("S2", "walk", false)] {
+            for side in ["left", "right"] {
+                let set = Uuid::new_v4();
+                for n in 0..8 {
+                    let mut rep = rep_body(set, rung, gait, side);
+                    rep["position"] = json!(n);
+                    if !good && n % 2 == 0 {
+                        (rep["outcome"], rep["weight"], rep["faults"]) =
+                            (json!("none"), json!("hand"), json!(["head-up"]));
+                    }
+                    ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.is(201);
+                }
+            }
+        }
+    }
+    ada.get(&format!("/api/horses/{horse}/standing")).await.is(200);
+    let ride = ada.ride(horse).await;
+    let set = Uuid::new_v4();
+    let mut stop = rep_body(set, "T2", "walk", "both");
+    (stop["outcome"], stop["asked_at"]) = (json!("tried"), json!(format!("{}T10:00:00Z", today())));
+    ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), stop.clone()).await.is(201);
+    let coach = format!("/api/rides/{ride}/coach");
+    assert_eq!(ada.get(&coach).await.is(200)["remedy"], Value::Null, "no fault was tapped");
+    (stop["position"], stop["faults"]) = (json!(1), json!(["head-up"]));
+    stop["asked_at"] = json!(format!("{}T10:01:00Z", today()));
+    ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), stop).await.is(201);
+    let remedy = ada.get(&coach).await.is(200)["remedy"].clone();
+    assert_eq!((&remedy["fault"], &remedy["step"]), (&json!("head-up"), &json!("S2")), "{remedy}");
+    let says = remedy["says"].as_str().unwrap();
+    assert!(says.starts_with("Head up: braced on a straight pull. Bend and walk first"), "{says}");
+    assert!(says.contains("head up in 24 of 48 asks there"), "{says}");
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]

@@ -120,10 +120,10 @@ export const plan = (id: string) =>
     queryKey: ["ride", id, "plan"],
     queryFn: () => ask(api.GET("/api/rides/{id}/plan", { params: { path: { id } } })),
   });
-/** The coach's line after so many reps. */
-export const coachLine = (id: string, reps: number) =>
+/** The coach's line after so many reps, with so many faults tapped. */
+export const coachLine = (id: string, reps: number, faults = 0) =>
   queryOptions({
-    queryKey: ["ride", id, "coach", reps],
+    queryKey: ["ride", id, "coach", reps, faults],
     queryFn: () => ask(api.GET("/api/rides/{id}/coach", { params: { path: { id } } })),
     placeholderData: keepPreviousData,
     retry: false,

@@ -1540,6 +1540,7 @@ export interface components {
         /** @description The coach's line. */
         CoachOut: {
             advice?: components["schemas"]["Advice"] | null;
+            remedy?: components["schemas"]["RemedyOut"] | null;
             /** @description Reps that it was said after. */
             reps: number;
             /** @description The step to go to, where it says slower. */
@@ -2498,6 +2499,13 @@ export interface components {
          * @enum {string}
          */
         Purpose: "ground" | "loosen" | "main" | "set-ups" | "air" | "close";
+        /** @description What to do about the fault of the last ask. */
+        RemedyOut: {
+            fault: string;
+            says: string;
+            /** @description The step to go to, where a cause is likely enough. */
+            step?: string | null;
+        };
         /** @description A rep to log. */
         RepIn: components["schemas"]["Answered"] & {
             /**

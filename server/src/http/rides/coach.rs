@@ -24,7 +24,10 @@ use uuid::Uuid;
 use crate::{
     App, Problem,
     auth::SignedIn,
-    http::extract::Id,
+    http::{
+        extract::Id,
+        rides::remedy::{RemedyOut, remedy},
+    },
     services::{
         book::{Book, book},
         standing::{
@@ -47,6 +50,8 @@ pub(crate) struct CoachOut {
     reps: usize,
     /// What changed from ask to ask on this side, where it can be said.
     trend: Option<TrendOut>,
+    /// What to do about a fault of the last ask.
+    remedy: Option<RemedyOut>,
 }
 
 /// What changed from ask to ask.
@@ -127,6 +132,13 @@ fn asks(sets: &Sets, book: &Book) -> Vec<AskedRep> {
     all.iter().filter_map(asked).collect()
 }
 
+/// The faults of the last ask.
+fn last_faults(sets: &Sets) -> Option<&[String]> {
+    let all = sets.iter().flat_map(|(key, reps)| reps.iter().map(move |r| (key, r)));
+    let last = all.max_by_key(|(key, r)| (r.asked_at.is_none(), r.asked_at, key.position, r.position));
+    last.map(|(_, r)| r.faults.as_slice())
+}
+
 /// What the coach says after the last ask.
 #[utoipa::path(get, path = "/api/rides/{id}/coach", params(("id" = Uuid, Path)),
     responses((status = 200, body = CoachOut), (status = 404, body = Problem)))]
@@ -148,12 +160,17 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
         trend: trend.as_ref(),
     };
     let said = coach(&so_far);
+    let remedy = match asked.last().zip(last_faults(&sets)) {
+        Some((last, faults)) => remedy(&app, &signed, &ride, &book, known.as_ref(), (last.step, faults)).await?,
+        None => None,
+    };
     let step = said.as_ref().and_then(|s| s.step).map(|step| book.course.step(step).id.clone());
     Ok(Json(CoachOut {
         advice: said.as_ref().map(|s| s.advice),
         why: said.map(|s| s.why).unwrap_or_default(),
         step,
         reps: asked.len(),
+        remedy,
         trend: trend.map(|t| TrendOut { change: t.change, odds: t.odds, says: t.says }),
     }))
 }

@@ -3,6 +3,7 @@
 pub(crate) mod coach;
 pub(crate) mod missed;
 pub(crate) mod plan;
+mod remedy;
 pub(crate) mod reps;
 pub(crate) mod response;
 pub(crate) mod shorthand;

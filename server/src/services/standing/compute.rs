@@ -5,7 +5,7 @@ use std::sync::Arc;
 use cavesson_core::{
     advice::{Advisor, AskContext, FaultPattern, Posture, Standing, TrainerInput, fault_patterns, is_late},
     belief::{Day, ModelSettings},
-    curriculum::{Course, Curriculum, StepIx},
+    curriculum::{Curriculum, StepIx},
     ride::{Habits, Swap},
 };
 use cavesson_store::{log::evidence::Faulted, planned::Swapped, trainer_input::KeptOverrule};
@@ -60,9 +60,10 @@ pub(crate) fn asked(reps: &[Faulted]) -> Vec<AskContext> {
 }
 
 /// How the horse is best ridden, from the trainer's swaps and from its faults.
-pub(crate) fn habits(course: &Course, swaps: &[Swapped], asked: &[AskContext], today: NaiveDate) -> Habits {
+pub(crate) fn habits(book: &Book, swaps: &[Swapped], asked: &[AskContext], today: NaiveDate) -> Habits {
+    let course = &book.course;
     let swap = |s: &Swapped| Some(Swap { on: s.on, from: course.find(&s.from)?, to: course.find(&s.to)? });
-    Habits::of(course, swaps.iter().filter_map(swap).collect(), asked, today)
+    Habits::of(course, book.curriculum.faults(), swaps.iter().filter_map(swap).collect(), asked, today)
 }
 
 /// An advisor that knows nothing of a record's horse yet.

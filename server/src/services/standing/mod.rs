@@ -41,14 +41,14 @@ use crate::{
             barn_weeks::{KnownBarn, known_barn},
             caches::WatchedRecord,
             changes::{Changes, changes},
-            compute::{advisor_of, asked, habits, standing_of},
+            compute::{advisor_of, habits, standing_of},
             logs::logs,
         },
     },
 };
 
 pub(crate) use crate::services::standing::caches::StandingCaches;
-pub(crate) use crate::services::standing::compute::Record;
+pub(crate) use crate::services::standing::compute::{Record, asked};
 pub(crate) use crate::services::standing::response::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut};
 pub use crate::services::standing::warm::keep_warm;
 
@@ -194,7 +194,7 @@ async fn records(
         Record {
             horse,
             posture,
-            habits: habits(&book.course, of(&swaps, horse, |s| s.horse_id), &faulted, today),
+            habits: habits(&book, of(&swaps, horse, |s| s.horse_id), &faulted, today),
             signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
             days,
             faulted,

@@ -22,18 +22,23 @@ const words: Record<Advice, string> = {
 export function CoachBar(props: {
   ride: string;
   reps: number;
+  /** Faults tapped so far: one more is answered. */
+  faults: number;
   waiting: number;
   face: Face;
   goTo: (step: string) => void;
 }) {
   const { ride, reps, waiting } = props;
   const look = faces[props.face];
-  const line = useQuery({ ...coachLine(ride, reps), enabled: reps > 0 && waiting === 0 });
+  const line = useQuery({ ...coachLine(ride, reps, props.faults), enabled: reps > 0 && waiting === 0 });
   const { error: trouble } = useOutbox();
   const silent = line.error instanceof Unreachable || (waiting > 0 && trouble !== null);
   const said = reps > 0 && !silent ? line.data : undefined;
   const advice = said?.advice;
-  const step = said?.step;
+  const step = said?.step ?? said?.remedy?.step;
+  // A fault is answered before anything else is told beside the advice.
+  const trend = said?.trend && !said.why.includes(said.trend.says) ? said.trend.says : null;
+  const more = said?.remedy?.says ?? trend;
   const loud = advice === "stop-asking" || advice === "look-at-horse";
   const ground = loud ? oxblood : advice === "quit-here" ? pine : look.panel;
   return (
@@ -62,9 +67,9 @@ export function CoachBar(props: {
           </Box>
           <Box sx={{ lineHeight: 1.15, fontSize: "0.98rem", minWidth: 0 }}>
             {said.why}
-            {said.trend && !said.why.includes(said.trend.says) && (
-              <Box component="span" sx={{ display: "block", mt: 0.25, opacity: 0.9 }}>
-                {said.trend.says}
+            {more && (
+              <Box component="span" sx={{ display: "block", mt: 0.25 }}>
+                {more}
               </Box>
             )}
           </Box>

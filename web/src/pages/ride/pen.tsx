@@ -195,7 +195,14 @@ export function Pen({ ride, book, standing, start }: Props) {
         <StepBar book={book} standing={standing} current={current} face={face} onPick={setCurrent} />
       </Box>
       <Box sx={{ gridArea: "coach", minWidth: 0 }}>
-        <CoachBar ride={ride.id} reps={all} waiting={mine} face={face} goTo={goTo} />
+        <CoachBar
+          ride={ride.id}
+          reps={all}
+          faults={kept.reduce((n, r) => n + r.faults.length, 0)}
+          waiting={mine}
+          face={face}
+          goTo={goTo}
+        />
       </Box>
       <Box sx={{ gridArea: "pads", minHeight: 0, display: "grid" }}>
         {counts && rung ? (

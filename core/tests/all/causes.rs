@@ -1,0 +1,129 @@
+//! Where a fault likely comes from. Common practice, no published source.
+
+use std::collections::BTreeMap;
+
+use cavesson_core::{
+    advice::{AskContext, FaultCounts, causes, remedy_in_words},
+    curriculum::{Course, Curriculum, Fault, Gait, Place, Side, StepIx},
+};
+use rand::{RngExt, SeedableRng};
+use rand_chacha::ChaCha8Rng;
+
+use crate::support::date;
+
+fn asks(course: &Course, step: StepIx, n: usize, faults: usize, tag: &str) -> Vec<AskContext> {
+    let ask = |i: usize| AskContext {
+        date: date(i as u64 % 9),
+        rung: course.step(step).rung.clone(),
+        gait: Gait::Walk,
+        side: Side::Left,
+        place: Place::Arena,
+        rider: "Ada".into(),
+        bit: None,
+        late: false,
+        hot: None,
+        faults: if i < faults { vec![tag.to_owned()] } else { vec![] },
+    };
+    (0..n).map(ask).collect()
+}
+
+fn found(owned: &[(&str, f64)], counted: &[(&str, usize, usize)], tag: &str, at: &str) -> Vec<(String, f64)> {
+    let curriculum = Curriculum::standard();
+    let course = curriculum.course();
+    let step = |id: &str| course.find(id).unwrap_or_else(|| panic!("{id}"));
+    let owned: BTreeMap<StepIx, f64> = owned.iter().map(|(id, p)| (step(id), *p)).collect();
+    let asked: Vec<AskContext> =
+        counted.iter().flat_map(|(id, n, faults)| asks(&course, step(id), *n, *faults, tag)).collect();
+    let go_to = &curriculum.fault(tag).expect("a fault").go_to;
+    let all = causes(&course, &owned, &FaultCounts::of(&asked), tag, go_to, step(at));
+    all.into_iter().map(|c| (course.step(c.step).id.clone(), c.likely)).collect()
+}
+
+#[test]
+fn the_rung_that_is_not_owned_comes_before_those_that_are() {
+    let all = found(&[("S1", 0.97), ("S2", 0.95), ("S6@stand", 0.2)], &[], "head-up", "T2");
+    assert_eq!(all[0].0, "S6@stand", "{all:?}");
+    let odds: f64 = all.iter().map(|c| c.1).sum();
+    assert!(odds < 1.0, "some of it lies in what was asked: {odds}");
+}
+
+#[test]
+fn where_the_same_fault_showed_the_cause_is_likelier() {
+    let known = [("S1", 0.9), ("S2", 0.4), ("S6@stand", 0.4)];
+    let before = found(&known, &[], "head-up", "T2");
+    assert_eq!(before[0].0, "S2", "the trade names it first: {before:?}");
+    let showed = [("T2", 20, 8), ("S2", 20, 0), ("S6@stand", 20, 9)];
+    let after = found(&known, &showed, "head-up", "T2");
+    assert_eq!(after[0].0, "S6@stand", "{after:?}");
+}
+
+#[test]
+fn what_the_horse_has_not_reached_is_never_named() {
+    assert!(found(&[], &[], "head-up", "T2").is_empty());
+    let all = found(&[("S1", 0.9)], &[("S2", 10, 9)], "head-up", "T2");
+    assert!(all.iter().all(|c| c.0 == "S1"), "{all:?}");
+    // Nor is a faster gait than the one that was asked.
+    let slow = found(&[("S6@stand", 0.9), ("S6@jog", 0.1)], &[], "head-up", "T2");
+    assert!(slow.iter().all(|c| c.0 != "S6@jog"), "{slow:?}");
+}
+
+#[test]
+fn an_open_need_is_a_cause_though_the_trade_does_not_name_it() {
+    let all = found(&[("S1", 0.97), ("S2", 0.97), ("S6@stand", 0.97), ("G7@walk", 0.1)], &[], "head-up", "T2");
+    assert!(all.iter().any(|c| c.0 == "G7@walk"), "{all:?}");
+}
+
+#[test]
+fn the_remedy_names_the_cause_or_what_the_trade_does() {
+    let curriculum = Curriculum::standard();
+    let course = curriculum.course();
+    let fault: &Fault = curriculum.fault("head-up").expect("a fault");
+    let owned = [(course.find("S2").unwrap(), 0.1)].into();
+    let counts = FaultCounts::of(&asks(&course, course.find("S2").unwrap(), 20, 4, "head-up"));
+    let cause = causes(&course, &owned, &counts, "head-up", &fault.go_to, course.find("T2").unwrap()).remove(0);
+    let says = remedy_in_words(&course, fault, Some(&cause));
+    assert_eq!(
+        says,
+        "Head up: braced on a straight pull. Bend and walk first: 10% likely owned; head up in 4 of 20 asks there"
+    );
+    assert!(remedy_in_words(&course, fault, None).contains("One rein at a time"));
+}
+
+/// Horses of which every rung that a fault points to is ridden, and one of them is the hole: the fault shows there and where it was seen.
+/// The bar is two cases of three.
+#[test]
+fn the_true_cause_is_mostly_named_first() {
+    let curriculum = Curriculum::standard();
+    let course = curriculum.course();
+    let mut rng = ChaCha8Rng::seed_from_u64(5);
+    let (mut right, mut cases) = (0, 0);
+    for fault in curriculum.faults().iter().filter(|f| f.go_to.len() >= 2) {
+        // Where it was seen: a step that rests on none of them and shows the fault.
+        let shows = |ix: &StepIx| {
+            let step = course.step(*ix);
+            !fault.go_to.contains(&step.rung)
+                && curriculum.rung(&step.rung).is_some_and(|r| r.faults.contains(&fault.tag))
+        };
+        let Some(at) = (0..course.steps().len()).rev().find(shows) else { continue };
+        for hole in &fault.go_to {
+            let (mut owned, mut asked) = (BTreeMap::new(), asks(&course, at, 30, 10, &fault.tag));
+            for rung in &fault.go_to {
+                let reached = (0..course.steps().len()).find(|&ix| &course.step(ix).rung == rung);
+                let Some(step) = reached.filter(|&ix| course.step(ix).gait <= course.step(at).gait) else { continue };
+                let is_hole = rung == hole;
+                // What is believed of a rung is not the truth: some that are owned look weak, and some holes look well.
+                let likely: f64 = if is_hole { rng.random_range(0.0..0.7) } else { rng.random_range(0.3..1.0) };
+                owned.insert(step, likely);
+                let faults = (0..20).filter(|_| rng.random_bool(if is_hole { 0.25 } else { 0.05 })).count();
+                asked.extend(asks(&course, step, 20, faults, &fault.tag));
+            }
+            if owned.len() < 2 || !owned.keys().any(|s| &course.step(*s).rung == hole) {
+                continue;
+            }
+            let all = causes(&course, &owned, &FaultCounts::of(&asked), &fault.tag, &fault.go_to, at);
+            cases += 1;
+            right += usize::from(all.first().is_some_and(|c| &course.step(c.step).rung == hole));
+        }
+    }
+    assert!(cases >= 15 && right * 3 >= cases * 2, "{right} of {cases}");
+}

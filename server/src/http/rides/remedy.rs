@@ -1,0 +1,68 @@
+//! What to do about a fault, there and then: where it likely comes from on this horse today, and the rung to go to.
+
+use std::collections::BTreeMap;
+
+use cavesson_core::{
+    advice::{FAULT_WINDOW_DAYS, FaultCounts, causes, remedy_in_words},
+    curriculum::StepIx,
+};
+use cavesson_store::log::{evidence, ride::Ride};
+use chrono::Days;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::{
+    App, Problem,
+    auth::SignedIn,
+    services::{
+        book::Book,
+        standing::{asked, response::StandingOut},
+    },
+};
+
+/// A cause is told from this probability on; under it, what to do is told alone.
+const TOLD: f64 = 0.3;
+
+/// What to do about the fault of the last ask.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct RemedyOut {
+    fault: String,
+    says: String,
+    /// The step to go to, where a cause is likely enough.
+    step: Option<String>,
+}
+
+/// The remedy for the first fault of an ask.
+pub(super) async fn remedy(
+    app: &App,
+    signed: &SignedIn,
+    ride: &Ride,
+    book: &Book,
+    known: Option<&StandingOut>,
+    (at, faults): (StepIx, &[String]),
+) -> Result<Option<RemedyOut>, Problem> {
+    let Some(fault) = faults.iter().find_map(|tag| book.curriculum.fault(tag)) else { return Ok(None) };
+    let since = ride.ridden_on - Days::new(FAULT_WINDOW_DAYS);
+    let lately = evidence::faults(&app.db, &signed.scope, &[ride.horse_id], since).await?;
+    let counts = FaultCounts::of(&asked(&lately));
+    let owned = reached(known, book);
+    let found = causes(&book.course, &owned, &counts, &fault.tag, &fault.go_to, at);
+    let cause = found.first().filter(|c| c.likely >= TOLD);
+    Ok(Some(RemedyOut {
+        fault: fault.tag.clone(),
+        says: remedy_in_words(&book.course, fault, cause),
+        step: cause.map(|c| book.course.step(c.step).id.clone()),
+    }))
+}
+
+/// How likely each step that the horse has reached is owned on its weaker side, as was known before the ride.
+fn reached(known: Option<&StandingOut>, book: &Book) -> BTreeMap<StepIx, f64> {
+    /// A step that is open and was not ridden.
+    const NOT_BEGUN: f64 = 0.2;
+    let steps = known.iter().flat_map(|k| &k.steps);
+    let ready = |s: &crate::services::standing::response::StepStanding| match s.sides.is_empty() {
+        true => NOT_BEGUN,
+        false => s.sides.iter().map(|side| side.ready).fold(1.0, f64::min),
+    };
+    steps.filter_map(|s| Some((book.course.find(&s.id)?, ready(s)))).collect()
+}
