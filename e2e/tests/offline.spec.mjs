@@ -37,6 +37,7 @@ async function bring(page, id) {
     `/api/rides/${id}/plan`,
     `/api/horses/${horse_id}/standing`,
     `/api/horses/${horse_id}/gear`,
+    `/api/curriculum?horse=${horse_id}`,
   ];
   await page.goto("/");
   await settled(page);
@@ -46,7 +47,10 @@ async function bring(page, id) {
       () =>
         page.evaluate(async () => {
           const day = await caches.open("cavesson-day");
-          return (await day.keys()).map((r) => new URL(r.url).pathname);
+          return (await day.keys()).map((r) => {
+            const { pathname, search } = new URL(r.url);
+            return pathname + search;
+          });
         }),
       { timeout: 60_000 },
     )

@@ -9,7 +9,9 @@ vi.mock("../api/client", async (real) => ({ ...(await real<object>()), api: serv
 const ride = (id: string, state: string) => ({ ride: { id, horse_id: `horse of ${id}`, state } });
 const asked = () =>
   server.GET.mock.calls.map(([path, at]) => {
-    const id = (at as { params?: { path?: { id?: string } } } | undefined)?.params?.path?.id;
+    type Params = { path?: { id?: string }; query?: { horse?: string } };
+    const params = (at as { params?: Params } | undefined)?.params;
+    const id = params?.path?.id ?? params?.query?.horse;
     return id ? `${path as string} ${id}` : (path as string);
   });
 
@@ -37,16 +39,17 @@ it("brings what each ride of the day needs, one horse after the other, and nothi
     "/api/rides/{id}/plan a",
     "/api/horses/{id}/standing horse of a",
     "/api/horses/{id}/gear horse of a",
+    "/api/curriculum horse of a",
   ]);
   await vi.advanceTimersByTimeAsync(160);
-  expect(asked().slice(8)).toHaveLength(4);
+  expect(asked().slice(9)).toHaveLength(5);
   expect(
     asked()
-      .slice(8)
+      .slice(9)
       .every((a) => a.endsWith("c")),
   ).toBe(true);
   await vi.advanceTimersByTimeAsync(10_000);
-  expect(asked()).toHaveLength(12);
+  expect(asked()).toHaveLength(14);
 });
 
 it("waits while someone touches the page, but not for ever", async () => {
@@ -59,12 +62,12 @@ it("waits while someone touches the page, but not for ever", async () => {
   expect(asked()).toHaveLength(4);
   // Left alone for a moment, it goes on.
   await vi.advanceTimersByTimeAsync(1_050);
-  expect(asked()).toHaveLength(8);
+  expect(asked()).toHaveLength(9);
   for (let tenths = 0; tenths < 60; tenths++) {
     window.dispatchEvent(new Event("keydown"));
     await vi.advanceTimersByTimeAsync(100);
   }
-  expect(asked()).toHaveLength(12);
+  expect(asked()).toHaveLength(14);
 });
 
 it("asks for nothing again that it has just been given", async () => {

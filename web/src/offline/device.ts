@@ -1,5 +1,15 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { curriculum, horseGear, people, plan, ride, standing, today, week } from "../api/queries";
+import {
+  curriculum,
+  curriculumOf,
+  horseGear,
+  people,
+  plan,
+  ride,
+  standing,
+  today,
+  week,
+} from "../api/queries";
 
 const OWNER = "cavesson.device.owner";
 
@@ -56,6 +66,8 @@ export async function bringTheDay(client: QueryClient) {
       client.prefetchQuery(plan(r.id)),
       client.prefetchQuery(standing(r.horse_id)),
       client.prefetchQuery(horseGear(r.horse_id)),
+      // The barn may have changed it for this horse alone, and Ride asks for this one.
+      client.prefetchQuery(curriculumOf(r.horse_id)),
     ]);
   }
 }
