@@ -192,6 +192,55 @@ test("a fault is answered there and then, with the rung to go to", async ({
   await page.getByRole("button", { name: "Undo" }).click();
 });
 
+test("a cured fault is told on the horse's page", async ({ page }) => {
+  await walkIn(page);
+  await newHorse(page, "Cured");
+  const horse = page.url().split("/horses/")[1];
+  const me = await (await page.request.get("/api/me")).json();
+  const ago = (days) =>
+    new Date(Date.parse(`${me.today}T00:00:00Z`) - days * 86_400_000)
+      .toISOString()
+      .slice(0, 10);
+  // Heads up in the stop, then the bend three times, then the stop again.
+  for (const [days, rung, side, faults] of [
+    [13, "T2", "both", 4],
+    [11, "T2", "both", 3],
+    [9, "S2", "left", 0],
+    [7, "S2", "left", 0],
+    [5, "S2", "left", 0],
+    [3, "T2", "both", 0],
+  ]) {
+    const [ride, set] = [crypto.randomUUID(), crypto.randomUUID()];
+    await send(page, "PUT", `/api/rides/${ride}`, {
+      horse_id: horse,
+      rider_id: me.id,
+      date: ago(days),
+      place: "arena",
+      entered: "pen",
+    });
+    for (let n = 0; n < 7; n++)
+      await send(
+        page,
+        "PUT",
+        `/api/rides/${ride}/reps/${crypto.randomUUID()}`,
+        {
+          set: { id: set, position: 0, rung, gait: "walk", side },
+          position: n,
+          outcome: n < faults ? "none" : "gave",
+          weight: "feather",
+          seconds: 1.2,
+          faults: n < faults ? ["head-up"] : [],
+        },
+      );
+  }
+  await page.goto(`/horses/${horse}`);
+  await expect(
+    page.getByRole("list", { name: "What remedies did" }),
+  ).toContainText(
+    "After 3 rides of bend and walk: head up in 0 of 7 asks of stop at the walk, before in 7 of 14: it helped",
+  );
+});
+
 test("what changes from ask to ask is told with its odds", async ({ page }) => {
   await walkIn(page);
   await newHorse(page, "Sooner");

@@ -2,6 +2,7 @@
 //! settings of the model are fitted by.
 
 mod calls;
+mod cause_figures;
 mod family;
 mod figures;
 mod fit;
@@ -11,10 +12,11 @@ mod thumbs;
 mod trends;
 
 pub use calls::{Called, Calls, Tally, tally};
+pub use cause_figures::{CauseFigures, cause_figures};
 pub use family::Family;
 pub use figures::{Figures, PainFigures};
 pub use fit::{Descent, KNOBS, Knob, LeftOut, Move, fit, leave_one_out, round_numbers};
 pub use forecasts::{DateFigures, Dates, ForecastFigures, Thumb, forecasts};
-pub use table::{fit_table, forecast_table, herds_table, judge_table, settings_table, trend_table};
+pub use table::{cause_table, fit_table, forecast_table, herds_table, judge_table, settings_table, trend_table};
 pub use thumbs::{advance_thumbs, back_thumbs};
 pub use trends::{TrendBin, trends};

@@ -3,8 +3,8 @@ use std::fmt::Write as _;
 use cavesson_core::{advice::Posture, belief::ModelSettings};
 
 use crate::{
-    Calls, Family, Figures, ForecastFigures, LeftOut, PainFigures, Tally, Thumb, TrendBin, advance_thumbs, back_thumbs,
-    tally,
+    Calls, CauseFigures, Family, Figures, ForecastFigures, LeftOut, PainFigures, Tally, Thumb, TrendBin,
+    advance_thumbs, back_thumbs, tally,
 };
 
 const HEAD: &str =
@@ -154,4 +154,14 @@ pub fn trend_table(figures: &[(&'static str, Vec<TrendBin>)]) -> String {
         }
     }
     table
+}
+
+/// How causes of faults were named on simulated horses with one hole each.
+pub fn cause_table(f: &CauseFigures) -> String {
+    let percent = 100.0 * f.first as f64 / f.horses.max(1) as f64;
+    format!(
+        "true cause named first   {} of {} ({percent:.0}%)\nnamed, and not reached   {}\n\
+         rides until it is gone   {:.1} on what is named first, {:.1} where it shows\n",
+        f.first, f.horses, f.unreached, f.rides_followed, f.rides_there
+    )
 }

@@ -70,6 +70,15 @@ enum Command {
         #[arg(long, default_value_t = 11)]
         seed: u64,
     },
+    /// Print how often the true cause of a fault is named first, on simulated horses with one hole each.
+    Causes {
+        /// Horses of each fault and hole.
+        #[arg(long, default_value_t = 20)]
+        horses: u32,
+        /// What the horses are drawn from.
+        #[arg(long, default_value_t = 11)]
+        seed: u64,
+    },
     /// Fit the settings of the model without each family in turn, and print how it does on the family left out.
     Fit {
         #[command(flatten)]
@@ -105,6 +114,7 @@ fn main() -> ExitCode {
             let families = if families.is_empty() { cli::kinds(horses.horses, horses.seed) } else { families };
             cli::forecasts(&families)
         })),
+        Command::Causes { horses, seed } => print(Ok(cli::causes(horses, seed))),
         Command::Trends { rides, seed } => print(Ok(cli::trends(rides, seed))),
         Command::Fit { horses, log, sweeps } => print(read_families(&log).map(|logs| fitted(&horses, logs, sweeps))),
         Command::Lessons => print(Ok(cli::lessons())),

@@ -8,6 +8,7 @@ mod calls;
 mod causes;
 mod coach;
 mod count;
+mod cures;
 mod curriculum;
 mod habits;
 mod load;

@@ -2,7 +2,8 @@
 
 use cavesson_core::{advice::Posture, belief::ModelSettings};
 use cavesson_judge::{
-    Family, Figures, PainFigures, Tally, Thumb, forecast_table, forecasts, herds_table, tally, trend_table, trends,
+    Family, Figures, PainFigures, Tally, Thumb, cause_figures, cause_table, forecast_table, forecasts, herds_table,
+    tally, trend_table, trends,
 };
 use cavesson_sim::KINDS;
 
@@ -81,6 +82,16 @@ fn changes_from_ask_to_ask_are_there_as_often_as_they_are_said() {
         assert!((there - bin.mean).abs() < 0.12, "{name}: {bin:?}\n{}", trend_table(&figures));
     }
     assert!(enough >= 8, "{}", trend_table(&figures));
+}
+
+/// The true cause of a fault comes first in two cases of three, a rung that was not reached never comes, and following it is quicker.
+#[test]
+fn the_true_cause_of_a_fault_is_mostly_named_first() {
+    let f = cause_figures(10, 7);
+    let table = cause_table(&f);
+    assert!(f.horses > 200 && 3 * f.first >= 2 * f.horses, "{table}");
+    assert_eq!(f.unreached, 0, "{table}");
+    assert!(f.rides_followed < 0.6 * f.rides_there, "{table}");
 }
 
 #[test]

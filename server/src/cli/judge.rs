@@ -7,8 +7,8 @@ use cavesson_core::{
     curriculum::{Course, Side, StepIx},
 };
 use cavesson_judge::{
-    Descent, Family, KNOBS, fit_table, forecast_table, forecasts as forecast_figures, herds_table, judge_table,
-    leave_one_out, round_numbers, trend_table,
+    Descent, Family, KNOBS, cause_figures, cause_table, fit_table, forecast_table, forecasts as forecast_figures,
+    herds_table, judge_table, leave_one_out, round_numbers, trend_table,
 };
 use cavesson_sim::{Herd, HerdHorse, KINDS, TrueShares};
 use serde::Deserialize;
@@ -94,6 +94,11 @@ pub fn forecasts(families: &[Family]) -> String {
 /// The table of changes from ask to ask, on so many simulated rides of each kind.
 pub fn trends(rides: u32, seed: u64) -> String {
     trend_table(&cavesson_judge::trends(rides, seed))
+}
+
+/// How causes of faults are named on so many simulated horses of each fault and hole.
+pub fn causes(horses: u32, seed: u64) -> String {
+    cause_table(&cause_figures(horses, seed))
 }
 
 /// One herd of each kind.

@@ -189,6 +189,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
         "/api/horses?archived=true",
         "/api/owned",
         "/api/overrules",
+        "/api/alarms",
         "/api/curriculum/changes",
         "/api/curriculum/gone",
         "/api/aliases",

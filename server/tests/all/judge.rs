@@ -1,6 +1,8 @@
 //! The table of `cavesson judge`, on a log small enough to work out by hand.
 
-use cavesson::cli::{family, judge};
+use cavesson::cli::{family, fit, forecasts, herds, judge, kinds, trends};
+use cavesson_judge::Descent;
+use cavesson_sim::KINDS;
 use serde_json::{Value, json};
 
 /// One horse on one rung: every rep met from the third session on, none before; ready from the fifth.
@@ -68,4 +70,56 @@ fn a_truth_of_other_sessions_is_told() {
     let gap = told(&|t| t["horses"][0]["rungs"][0]["share"][3] = Value::Null);
     assert!(gap.contains("does not go with its sessions"), "{gap}");
     assert!(told(&|t| t["horses"] = json!([])).contains("nothing of horse h"));
+}
+
+/// Each table of the commands has the lines that it promises, with figures that can be read as such.
+#[test]
+fn the_tables_of_the_commands_have_their_lines() {
+    let herds = herds(3, 1);
+    for kind in &KINDS {
+        let figures = row(&herds, kind.name);
+        assert!(figures[0].parse::<f64>().is_ok_and(|loss| loss > 0.0), "{herds}");
+        assert!(figures[1].ends_with('%') && figures[2].ends_with('%'), "{herds}");
+    }
+    let families = kinds(3, 1);
+    let ahead = forecasts(&families);
+    for line in ["begun, 2 weeks", "begun, 6 weeks", "begun, 12 weeks", "not begun, 2 weeks", "not begun, 12 weeks"] {
+        assert!(ahead.lines().any(|l| l.starts_with(line)), "{line} is missing:\n{ahead}");
+    }
+    let told = trends(20, 1);
+    for line in ["sooner or later, 50%", "lighter or heavier, 75%", "more or less of it, 90%"] {
+        assert!(told.lines().any(|l| l.starts_with(line)), "{line} is missing:\n{told}");
+    }
+}
+
+/// A fit that makes no sweep tells of the family left out, then of every setting, where it is and where it would go.
+#[test]
+fn a_fit_tells_of_the_family_left_out_and_of_every_setting() {
+    let families = kinds(2, 1);
+    let mut heard = vec![];
+    let table = fit(&families, &[0], Descent { sweeps: 0, threads: 1 }, &mut |line| heard.push(line));
+    assert_eq!(heard, ["without even", "to all of them"]);
+    assert!(table.contains("even, in use") && table.contains("even, without it"), "{table}");
+    let setting = row(&table, "starts.level.mean");
+    assert_eq!(setting, ["-0.2500", "0.0000"], "in use, and the round number that the fit began from");
+    assert_eq!(table.lines().filter(|l| l.starts_with("learning.")).count(), 10, "{table}");
+}
+
+/// The judge counts what `decide` says: the same log gives the same first advance in both.
+#[test]
+fn the_judge_counts_what_decide_says() {
+    let (mut log, truth) = log_and_truth();
+    for posture in ["patient", "steady", "go-ahead"] {
+        log["posture"] = json!(posture);
+        let answer = cavesson::cli::decide(&log.to_string()).unwrap();
+        let calls = answer["horses"][0]["calls"].as_array().unwrap().clone();
+        let first = calls.iter().position(|c| c["call"] == "advance").unwrap();
+        let table = judge(&family("log", &log.to_string(), &truth.to_string()).unwrap());
+        let figures = row(&table, posture);
+        // The horse is ready from its fifth session on.
+        let lost: f64 = figures[4].parse().unwrap();
+        assert!((lost - first.saturating_sub(4) as f64).abs() < 1e-9, "{posture}: {first} {figures:?}");
+        let wrong = if first < 4 { "100.0%" } else { "0.0%" };
+        assert_eq!(figures[3], wrong, "{posture}: at a true 60 % until then");
+    }
 }

@@ -249,6 +249,45 @@ async fn a_fault_is_answered_with_its_likely_cause(db: PgPool) {
     assert!(says.contains("head up in 24 of 48 asks there"), "{says}");
 }
 
+/// Once the remedy was worked, the fault is looked for where it was, and what came of it is told.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_cured_fault_is_told(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);
+    // Heads up in the stop; then the bend three times; then the stop again.
+    let days = [
+        (14, "T2", "both", 4),
+        (12, "T2", "both", 4),
+        (10, "S2", "left", 0),
+        (8, "S2", "left", 0),
+        (6, "S2", "left", 0),
+    ];
+    for (ago, rung, side, faults) in days.into_iter().chain([(4, "T2", "both", 0)]) {
+        let (ride, set) = (Uuid::new_v4(), Uuid::new_v4());
+        let body = ride_body(horse, me, today() - chrono::Days::new(ago));
+        ada.put(&format!("/api/rides/{ride}"), body).await.is(201);
+        for n in 0..8 {
+            let mut rep = rep_body(set, rung, "walk", side);
+            rep["position"] = json!(n);
+            if n < faults {
+                (rep["outcome"], rep["faults"]) = (json!("none"), json!(["head-up"]));
+            }
+            ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.is(201);
+        }
+        if ago == 6 {
+            let standing = ada.get(&format!("/api/horses/{horse}/standing")).await.is(200);
+            assert_eq!(standing["cures"], json!([]), "the stop was not asked again");
+        }
+    }
+    let cures = ada.get(&format!("/api/horses/{horse}/standing")).await.is(200)["cures"].clone();
+    assert_eq!(
+        cures[0]["says"],
+        "After 3 rides of bend and walk: head up in 0 of 8 asks of stop at the walk, before in 8 of 16: it helped",
+        "{cures}"
+    );
+    assert_eq!((&cures[0]["remedy"], cures.as_array().unwrap().len()), (&json!("S2"), 1));
+}
+
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn a_ride_is_handed_over_and_a_set_is_given_to_who_rode_it(db: PgPool) {
     let mut ada = first_barn(&db).await;

@@ -1567,6 +1567,21 @@ export interface components {
             email: string;
             password: string;
         };
+        /** @description What came of the remedy of a fault. */
+        CureTold: {
+            /** @description The rung on which it showed. */
+            at: string;
+            /** @description Tag of the fault. */
+            fault: string;
+            /**
+             * Format: double
+             * @description How likely the fault is rarer now, 0 to 1.
+             */
+            rarer: number;
+            /** @description The rung that was worked for it. */
+            remedy: string;
+            says: string;
+        };
         /** @description A change as it was made. */
         CurriculumChange: {
             /** Format: date-time */
@@ -2884,6 +2899,8 @@ export interface components {
             as_of: string;
             /** @description What the last day of rides changed, worst first. */
             changed: components["schemas"]["Changed"][];
+            /** @description What came of the remedies of faults, latest work first. */
+            cures: components["schemas"]["CureTold"][];
             /** @description Faults that the record ties to something, surest first. */
             faults: components["schemas"]["FaultTold"][];
             horse?: components["schemas"]["HorseCallOut"] | null;

@@ -3,7 +3,9 @@
 use std::sync::Arc;
 
 use cavesson_core::{
-    advice::{Advisor, AskContext, FaultPattern, Posture, Standing, TrainerInput, fault_patterns, is_late},
+    advice::{
+        Advisor, AskContext, Cure, FaultPattern, Posture, Standing, TrainerInput, cures, fault_patterns, is_late,
+    },
     belief::{Day, ModelSettings},
     curriculum::{Curriculum, StepIx},
     ride::{Habits, Swap},
@@ -17,7 +19,9 @@ use crate::services::{
     standing::ahead::{forecast_out, waiting},
     standing::alarms::alarms_out,
     standing::barn_weeks::KnownBarn,
-    standing::response::{FaultTold, OverruleOut, StandingOut, changed, horse_out, line_out, step_out, untried, zones},
+    standing::response::{
+        CureTold, FaultTold, OverruleOut, StandingOut, changed, horse_out, line_out, step_out, untried, zones,
+    },
 };
 
 /// How long ago the forecast is compared with.
@@ -107,6 +111,7 @@ pub(crate) fn standing_of<'r>(record: &'r Record, barn: &KnownBarn, today: Naive
         line: line_out(&standing, &record.habits),
         changed,
         faults: faults(&record.book.curriculum, &record.faulted),
+        cures: cures_told(&record.book.curriculum, &record.faulted),
         overrules: overrules(&advisor, record, today),
         alarms: alarms_out(&advisor),
     };
@@ -161,6 +166,15 @@ fn overrules(advisor: &Advisor<'_>, record: &Record, today: NaiveDate) -> Vec<Ov
 
 fn faults(curriculum: &Curriculum, reps: &[AskContext]) -> Vec<FaultTold> {
     fault_patterns(reps).iter().take(6).filter_map(|p| fault_out(curriculum, p)).collect()
+}
+
+/// The latest of what came of remedies.
+fn cures_told(curriculum: &Curriculum, reps: &[AskContext]) -> Vec<CureTold> {
+    let told = |c: Cure| {
+        let says = c.in_words(curriculum)?;
+        Some(CureTold { fault: c.fault, at: c.at, remedy: c.remedy, rarer: c.rarer, says })
+    };
+    cures(curriculum.faults(), reps).into_iter().filter_map(told).take(4).collect()
 }
 
 fn fault_out(curriculum: &Curriculum, p: &FaultPattern) -> Option<FaultTold> {

@@ -39,10 +39,26 @@ pub(crate) struct StandingOut {
     pub(crate) changed: Vec<Changed>,
     /// Faults that the record ties to something, surest first.
     pub(crate) faults: Vec<FaultTold>,
+    /// What came of the remedies of faults, latest work first.
+    pub(crate) cures: Vec<CureTold>,
     /// Overrules, latest first, with what the record said of them later.
     pub(crate) overrules: Vec<OverruleOut>,
     /// Alarms, latest first.
     pub(crate) alarms: Vec<AlarmOut>,
+}
+
+/// What came of the remedy of a fault.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub(crate) struct CureTold {
+    /// Tag of the fault.
+    pub(crate) fault: String,
+    /// The rung on which it showed.
+    pub(crate) at: String,
+    /// The rung that was worked for it.
+    pub(crate) remedy: String,
+    /// How likely the fault is rarer now, 0 to 1.
+    pub(crate) rarer: f64,
+    pub(crate) says: String,
 }
 
 /// A call on the whole horse: look at it, or leave it alone.

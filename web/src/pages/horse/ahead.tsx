@@ -98,8 +98,8 @@ function AheadLine({ item, onPick }: { item: Schemas["AheadStep"]; onPick: (step
   );
 }
 
-/** Faults that the record ties to something, each with its counts and where to go. */
-export function Faults({ faults }: { faults: Schemas["FaultTold"][] }) {
+/** Faults that the record ties to something, each with its counts and where to go; and what came of remedies. */
+export function Faults({ faults, cures }: { faults: Schemas["FaultTold"][]; cures: Schemas["CureTold"][] }) {
   return (
     <Box component="section" aria-labelledby="faults" sx={{ minWidth: 0 }}>
       <Typography variant="h2" id="faults" sx={{ mb: 1 }}>
@@ -137,6 +137,24 @@ export function Faults({ faults }: { faults: Schemas["FaultTold"][] }) {
           </Box>
         ))}
       </Box>
+      {cures.length > 0 && (
+        <>
+          <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>
+            What remedies did
+          </Typography>
+          <Box component="ul" aria-label="What remedies did" sx={{ listStyle: "none", m: 0, p: 0 }}>
+            {cures.map((c) => (
+              <Box
+                component="li"
+                key={`${c.fault} ${c.at}`}
+                sx={{ borderTop: `1px solid ${rule}`, py: 0.75 }}
+              >
+                {c.says}
+              </Box>
+            ))}
+          </Box>
+        </>
+      )}
     </Box>
   );
 }

@@ -104,7 +104,7 @@ function HorsePage({ id }: { id: string }) {
       >
         <AheadPanel horse={id} onPick={setPicked} />
         <Box sx={{ display: "grid", gap: 3, minWidth: 0 }}>
-          <Faults faults={now.data.faults} />
+          <Faults faults={now.data.faults} cures={now.data.cures} />
           <Gear horse={id} />
           <OverrulesAndFindings horse={id} standing={now.data} />
         </Box>

@@ -1,0 +1,115 @@
+//! Whether a fault got rarer where it showed, once a rung that the trade names for it was worked.
+
+use std::collections::BTreeSet;
+
+use chrono::NaiveDate;
+use statrs::distribution::{Beta, ContinuousCDF};
+
+use super::{AskContext, capitalised};
+use crate::curriculum::{Curriculum, Fault};
+
+/// Times that a fault shows before it is looked for (common practice, no published source).
+const SHOWED: usize = 2;
+/// Rides of the remedy after which the fault is looked for again (common practice, no published source).
+const RIDES: usize = 3;
+/// Asks before and after from which on the two are compared.
+const ASKS: u32 = 6;
+/// From these odds on a fault is told to be rarer,
+const RARER: f64 = 0.9;
+/// and under these the remedy to have changed nothing.
+const NO_RARER: f64 = 0.6;
+
+/// What came of a remedy.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Cure {
+    /// Tag of the fault.
+    pub fault: String,
+    /// The rung on which it showed, by id.
+    pub at: String,
+    /// The rung that was worked for it, by id.
+    pub remedy: String,
+    /// Days on which that was ridden, up to the first ask after.
+    pub rides: usize,
+    /// Asks in which the fault showed, and all asks: before the remedy.
+    pub before: (u32, u32),
+    /// The same after three rides of it.
+    pub after: (u32, u32),
+    /// How likely the fault is rarer now, 0 to 1, under Jeffreys priors.
+    pub rarer: f64,
+}
+
+/// What came of remedies, latest work first, for every fault and rung on which it showed.
+///
+/// ```
+/// use cavesson_core::{advice::cures, curriculum::Curriculum};
+/// assert!(cures(Curriculum::standard().faults(), &[]).is_empty());
+/// ```
+pub fn cures(faults: &[Fault], asked: &[AskContext]) -> Vec<Cure> {
+    let mut out: Vec<(NaiveDate, Cure)> = vec![];
+    for fault in faults {
+        let shown: BTreeSet<&str> =
+            asked.iter().filter(|a| a.faults.contains(&fault.tag)).map(|a| a.rung.as_str()).collect();
+        for at in shown {
+            let each = fault.go_to.iter().filter(|r| *r != at).filter_map(|remedy| cure(asked, fault, at, remedy));
+            // Of several remedies the one that was worked most.
+            out.extend(each.max_by_key(|(_, c)| c.rides));
+        }
+    }
+    out.sort_by(|a, b| b.0.cmp(&a.0).then_with(|| a.1.fault.cmp(&b.1.fault)).then_with(|| a.1.at.cmp(&b.1.at)));
+    out.into_iter().map(|(_, cure)| cure).collect()
+}
+
+/// What came of one remedy, with the day of its third ride.
+fn cure(asked: &[AskContext], fault: &Fault, at: &str, remedy: &str) -> Option<(NaiveDate, Cure)> {
+    let there = || asked.iter().filter(|a| a.rung == at);
+    let mut showed: Vec<NaiveDate> = there().filter(|a| a.faults.contains(&fault.tag)).map(|a| a.date).collect();
+    showed.sort_unstable();
+    let seen = *showed.get(SHOWED - 1)?;
+    let worked: BTreeSet<NaiveDate> =
+        asked.iter().filter(|a| a.rung == remedy && a.date > seen).map(|a| a.date).collect();
+    let (first, third) = (*worked.first()?, *worked.iter().nth(RIDES - 1)?);
+    let count = |of: &dyn Fn(NaiveDate) -> bool| {
+        let asks = there().filter(|a| of(a.date));
+        asks.fold((0, 0), |(n, all), a| (n + u32::from(a.faults.contains(&fault.tag)), all + 1))
+    };
+    let (before, after) = (count(&|day| day < first), count(&|day| day > third));
+    if before.1 < ASKS || after.1 < ASKS {
+        return None;
+    }
+    let again = there().map(|a| a.date).filter(|day| *day > third).min()?;
+    let rides = worked.iter().filter(|day| **day <= again).count();
+    let (fault, at, remedy) = (fault.tag.clone(), at.to_owned(), remedy.to_owned());
+    Some((third, Cure { fault, at, remedy, rides, before, after, rarer: rarer(before, after) }))
+}
+
+/// How likely the share after is smaller than the share before: by the midpoint rule over the quantiles of the share after.
+fn rarer(before: (u32, u32), after: (u32, u32)) -> f64 {
+    const NODES: u32 = 200;
+    let share = |(n, all): (u32, u32)| Beta::new(0.5 + f64::from(n), 0.5 + f64::from(all - n)).ok();
+    let (Some(before), Some(after)) = (share(before), share(after)) else { return 0.5 };
+    let over = |i: u32| 1.0 - before.cdf(after.inverse_cdf((f64::from(i) + 0.5) / f64::from(NODES)));
+    (0..NODES).map(over).sum::<f64>() / f64::from(NODES)
+}
+
+impl Cure {
+    /// "After 3 rides of pivot: shoulder out in 1 of 12 asks of stop at the walk, before in 6 of 14: it helped".
+    pub fn in_words(&self, curriculum: &Curriculum) -> Option<String> {
+        let name = |id: &str| Some(curriculum.rung(id)?.name.to_lowercase());
+        let fault = &curriculum.fault(&self.fault)?.name;
+        let came = match self.rarer {
+            p if p >= RARER => "it helped",
+            p if p < NO_RARER => "no rarer, so the cause is likely another",
+            _ => "too early to say",
+        };
+        Some(capitalised(&format!(
+            "after {} rides of {}: {fault} in {} of {} asks of {}, before in {} of {}: {came}",
+            self.rides,
+            name(&self.remedy)?,
+            self.after.0,
+            self.after.1,
+            name(&self.at)?,
+            self.before.0,
+            self.before.1,
+        )))
+    }
+}
