@@ -66,7 +66,8 @@ export function CoachBar(props: {
             {words[advice]}
           </Box>
           <Box sx={{ lineHeight: 1.15, fontSize: "0.98rem", minWidth: 0 }}>
-            {said.why}
+            {/* Beside a remedy a plain "another" has nothing to add, and the bar is small on a phone. */}
+            {!(said.remedy && advice === "another") && said.why}
             {more && (
               <Box component="span" sx={{ display: "block", mt: 0.25 }}>
                 {more}
