@@ -1,4 +1,4 @@
-use cavesson_core::ride::{Odds, ask_trend};
+use cavesson_core::ride::{AskTrend, Odds, ask_trend};
 use cavesson_sim::{AskedRide, KINDS, asked_rides};
 
 /// Odds that are told apart: from, and up to.
@@ -21,14 +21,12 @@ pub struct TrendBin {
 pub fn trends(rides: u32, seed: u64) -> [(&'static str, Vec<TrendBin>); 3] {
     let all: Vec<AskedRide> = KINDS.iter().flat_map(|kind| asked_rides(kind, rides, seed)).collect();
     type Read = fn(&AskedRide) -> (Option<Odds>, f64);
-    /// The least change that counts: as the core has it for each.
-    const LITTLE: [f64; 3] = [0.07, 0.3, 0.4];
     let reads: [(&'static str, Read); 3] = [
         ("sooner or later", |r| (ask_trend(&r.reps).seconds, -r.seconds)),
         ("lighter or heavier", |r| (ask_trend(&r.reps).weight, -r.weight)),
         ("more or less of it", |r| (ask_trend(&r.reps).answer, r.nearer)),
     ];
-    let mut little = LITTLE.into_iter();
+    let mut little = AskTrend::LITTLE.into_iter();
     reads.map(|(name, read)| {
         let little = little.next().unwrap_or_default();
         let mut bins = BINS.map(|odds| TrendBin { odds, ..TrendBin::default() });

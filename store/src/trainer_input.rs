@@ -1,7 +1,7 @@
 //! What trainers write down beside the reps: overrules, and what was found when someone looked at a horse.
 
 use cavesson_core::{
-    advice::{Call, Change, Overrule, TrainerInput},
+    advice::{Call, CareChange, Overrule, TrainerInput},
     curriculum::Course,
 };
 use chrono::NaiveDate;
@@ -101,7 +101,7 @@ pub fn for_advisor(
     horse: Uuid,
     overrules: &[KeptOverrule],
     findings: &[Finding],
-    changes: Vec<(NaiveDate, Change)>,
+    changes: Vec<(NaiveDate, CareChange)>,
 ) -> TrainerInput {
     let mine = overrules.iter().filter(|o| o.horse_id == horse);
     TrainerInput {

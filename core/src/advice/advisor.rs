@@ -6,7 +6,7 @@ use super::{
     Call, Overrule, Posture, SideCall, Standing, Status, Verdict,
     alarm::Alarm,
     call::Best,
-    pain::{self, Change, Pain, Residual},
+    pain::{self, CareChange, Pain, Residual},
     reach::Reach,
     reasons::{self, SideFacts},
 };
@@ -33,7 +33,7 @@ pub struct TrainerInput {
     /// Days on which someone looked at the horse and wrote down what was found.
     pub findings: Vec<NaiveDate>,
     /// Changes that may hurt the horse, with their days.
-    pub changes: Vec<(NaiveDate, Change)>,
+    pub changes: Vec<(NaiveDate, CareChange)>,
 }
 
 /// Follows one horse day by day and makes its calls.

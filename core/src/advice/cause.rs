@@ -22,6 +22,22 @@ const GOES_WITH: (f64, f64) = (0.4, 4.0);
 /// Asks that the usual share of a fault counts for.
 const USUAL_ASKS: f64 = 6.0;
 
+/// A cause is told from this probability on; under it, what the trade does is told alone.
+const TOLD: f64 = 0.3;
+/// How likely a step is owned that is open and was not ridden.
+const NOT_BEGUN: f64 = 0.2;
+
+/// How likely a step that the horse has reached is owned: as likely as its weaker side is at the standard.
+///
+/// ```
+/// use cavesson_core::advice::owned_by_sides;
+/// assert_eq!(owned_by_sides([0.9, 0.4]), 0.4);
+/// assert!(owned_by_sides([]) < 0.5, "open, and not ridden");
+/// ```
+pub fn owned_by_sides(ready: impl IntoIterator<Item = f64>) -> f64 {
+    ready.into_iter().reduce(f64::min).unwrap_or(NOT_BEGUN)
+}
+
 /// A likely cause of a fault.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Cause {
@@ -33,6 +49,13 @@ pub struct Cause {
     pub owned: f64,
     /// Asks on its rung in which the same fault showed, and all asks on it.
     pub showed: (u32, u32),
+}
+
+impl Cause {
+    /// Whether it is likely enough to be told.
+    pub fn is_told(&self) -> bool {
+        self.likely >= TOLD
+    }
 }
 
 /// How often faults showed on rungs lately.

@@ -25,9 +25,9 @@ pub(super) struct Residual {
 }
 
 words! {
-    "a change";
+    "a care change";
     /// What was changed on a horse and may hurt it.
-    pub enum Change {
+    pub enum CareChange {
         /// Shod or trimmed.
         Shoes,
         /// A bit that was not ridden in before.
@@ -39,23 +39,23 @@ words! {
     }
 }
 
-impl Change {
+impl CareChange {
     /// In a sentence: `new shoes`.
     pub const fn phrase(self) -> &'static str {
         match self {
-            Change::Shoes => "new shoes or a trim",
-            Change::Bit => "a change of bit",
-            Change::Saddle => "a change of saddle",
-            Change::Teeth => "work on the teeth",
+            CareChange::Shoes => "new shoes or a trim",
+            CareChange::Bit => "a change of bit",
+            CareChange::Saddle => "a change of saddle",
+            CareChange::Teeth => "work on the teeth",
         }
     }
 
     /// Who is asked first.
     pub const fn ask(self) -> &'static str {
         match self {
-            Change::Shoes => "farrier",
-            Change::Bit | Change::Teeth => "dentist",
-            Change::Saddle => "saddler",
+            CareChange::Shoes => "farrier",
+            CareChange::Bit | CareChange::Teeth => "dentist",
+            CareChange::Saddle => "saddler",
         }
     }
 }
@@ -104,7 +104,7 @@ pub struct Pain {
     /// How likely it is that the side has lost something, whatever kind of day it was.
     pub likely: f64,
     /// What was changed not long before, and how many days before.
-    pub change: Option<(Change, i64)>,
+    pub change: Option<(CareChange, i64)>,
     /// Days off not long before, where they were many.
     pub days_off: Option<i64>,
 }
@@ -152,7 +152,7 @@ impl Pain {
     }
 
     /// Notes what came shortly before: a change, or days off. `ridden` are the days of the horse, oldest first.
-    pub(super) fn note_before(&mut self, changes: &[(NaiveDate, Change)], ridden: &[NaiveDate]) {
+    pub(super) fn note_before(&mut self, changes: &[(NaiveDate, CareChange)], ridden: &[NaiveDate]) {
         let near = |day: NaiveDate| Some((self.since - day).num_days()).filter(|n| (0..=AFTER_CHANGE).contains(n));
         let change = changes.iter().filter_map(|&(day, change)| Some((change, near(day)?))).min_by_key(|c| c.1);
         let gaps = ridden.windows(2).filter(|w| near(w[1]).is_some()).map(|w| (w[1] - w[0]).num_days() - 1);

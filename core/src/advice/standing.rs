@@ -5,6 +5,7 @@ use chrono::NaiveDate;
 use super::{
     Advisor, Call, HorseCall, Overrule, SideCall, Status, StepCall,
     advisor::STIFF_DAYS,
+    cause::owned_by_sides,
     reach::holds,
     reasons::{self, labelled},
     rest::leave_alone,
@@ -270,18 +271,9 @@ impl<'s, 'a> Standing<'s, 'a> {
 
     /// How likely each step that the horse has reached is owned, on its weaker side.
     pub fn reached(&self) -> BTreeMap<StepIx, f64> {
-        /// A step that is open and was not ridden.
-        const NOT_BEGUN: f64 = 0.2;
-        let likely = |ix: StepIx| {
-            let sides = &self.sides[ix];
-            let ready = sides.iter().map(|s| s.belief.ready).fold(1.0, f64::min);
-            match (sides.is_empty(), self.is_open(ix)) {
-                (false, _) => Some(ready),
-                (true, true) => Some(NOT_BEGUN),
-                (true, false) => None,
-            }
-        };
-        (0..self.sides.len()).filter_map(|ix| Some((ix, likely(ix)?))).collect()
+        let is_reached = |ix: &StepIx| !self.sides[*ix].is_empty() || self.is_open(*ix);
+        let likely = |ix: StepIx| owned_by_sides(self.sides[ix].iter().map(|s| s.belief.ready));
+        (0..self.sides.len()).filter(is_reached).map(|ix| (ix, likely(ix))).collect()
     }
 
     /// Needs of a step that are not owned, lowest first.

@@ -68,6 +68,12 @@ enum Reading {
     AtLeast(f64),
 }
 
+impl AskTrend {
+    /// A change of less than this over a stretch is none: of the logarithm of seconds, of the weight in steps of the scale, and of the
+    /// answer in log-odds.
+    pub const LITTLE: [f64; 3] = [SECONDS.little, WEIGHT.little, ANSWER.little];
+}
+
 /// What changed over asks of one side of a step, oldest first.
 ///
 /// ```

@@ -1,7 +1,7 @@
 //! Possible pain, and how alarms are answered and turn out.
 
 use cavesson_core::{
-    advice::{AlarmAnswer, AlarmKind, Call, Change, HorseCall, Overrule, Posture, TrainerInput, TurnedOut},
+    advice::{AlarmAnswer, AlarmKind, Call, CareChange, HorseCall, Overrule, Posture, TrainerInput, TurnedOut},
     belief::{Count, Work},
     curriculum::{Course, Side},
 };
@@ -59,7 +59,7 @@ fn a_bad_day_takes_both_sides_and_is_no_pain() {
 }
 
 /// What the horse did before as well as after: three rungs on both sides, and then a sore left.
-fn told(course: &Course, changes: Vec<(chrono::NaiveDate, Change)>, last: u64) -> Vec<String> {
+fn told(course: &Course, changes: Vec<(chrono::NaiveDate, CareChange)>, last: u64) -> Vec<String> {
     let mut horse = advisor(course, TrainerInput { changes, ..TrainerInput::default() });
     ride(&mut horse, course, &[0, 2, 4, 6, 8, 10], &GOOD);
     ride(&mut horse, course, &[last], &SORE);
@@ -69,11 +69,11 @@ fn told(course: &Course, changes: Vec<(chrono::NaiveDate, Change)>, last: u64) -
 #[test]
 fn a_loss_soon_after_a_change_or_days_off_says_so() {
     let course = course();
-    let shod = told(&course, vec![(date(1), Change::Bit), (date(9), Change::Shoes)], 12);
+    let shod = told(&course, vec![(date(1), CareChange::Bit), (date(9), CareChange::Shoes)], 12);
     assert!(shod.contains(&"It came 3 days after new shoes or a trim: ask the farrier first".to_owned()), "{shod:?}");
-    let long_ago = told(&course, vec![(date(0), Change::Saddle)], 20);
+    let long_ago = told(&course, vec![(date(0), CareChange::Saddle)], 20);
     assert!(!long_ago.iter().any(|line| line.contains("It came")), "{long_ago:?}");
-    let same_day = told(&course, vec![(date(12), Change::Saddle)], 12);
+    let same_day = told(&course, vec![(date(12), CareChange::Saddle)], 12);
     assert!(
         same_day.iter().any(|l| l.contains("on the day of a change of saddle: ask the saddler first")),
         "{same_day:?}"

@@ -1,7 +1,7 @@
 //! Horses: the list, one horse, adding and changing.
 
 pub(crate) mod alarms;
-mod forecast;
+pub(crate) mod forecast;
 pub(crate) mod gear;
 pub(crate) mod overrules;
 pub(crate) mod owned;

@@ -112,8 +112,8 @@ async fn ridden(app: &App, signed: &SignedIn, id: Uuid) -> Result<(Ride, Sets, s
     Ok((ride, sets, book))
 }
 
-/// The asks of a ride in the order in which they were made, with their seconds from the first.
-fn asks(sets: &Sets, book: &Book) -> Vec<AskedRep> {
+/// The asks of a ride in the order in which they were made, with their seconds from the first; and the faults of the last.
+fn asks<'s>(sets: &'s Sets, book: &Book) -> (Vec<AskedRep>, &'s [String]) {
     let mut all: Vec<(&SetKey, &LoggedRep)> =
         sets.iter().flat_map(|(key, reps)| reps.iter().map(move |r| (key, r))).collect();
     // A rep without a time stands where its set does: such come from another hand or another day's habit.
@@ -129,14 +129,9 @@ fn asks(sets: &Sets, book: &Book) -> Vec<AskedRep> {
             at: r.asked_at.and_then(since),
         })
     };
-    all.iter().filter_map(asked).collect()
-}
-
-/// The faults of the last ask.
-fn last_faults(sets: &Sets) -> Option<&[String]> {
-    let all = sets.iter().flat_map(|(key, reps)| reps.iter().map(move |r| (key, r)));
-    let last = all.max_by_key(|(key, r)| (r.asked_at.is_none(), r.asked_at, key.position, r.position));
-    last.map(|(_, r)| r.faults.as_slice())
+    let known = all.iter().filter_map(|ask| Some((asked(ask)?, ask.1.faults.as_slice())));
+    let (asks, faults): (Vec<AskedRep>, Vec<&[String]>) = known.unzip();
+    (asks, faults.last().copied().unwrap_or_default())
 }
 
 /// What the coach says after the last ask.
@@ -147,7 +142,7 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let air = weather_at(&app, &signed.scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
     let known = foreseen(&app, &signed.scope, ride.horse_id).await?;
-    let asked = asks(&sets, &book);
+    let (asked, faults) = asks(&sets, &book);
     let (splits, foreseen) = (splits(known.as_ref(), &book), shares(known.as_ref(), &book));
     let trend = trend(&book.course, ride.ridden_on, &asked);
     let so_far = RideProgress {
@@ -160,8 +155,8 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
         trend: trend.as_ref(),
     };
     let said = coach(&so_far);
-    let remedy = match asked.last().zip(last_faults(&sets)) {
-        Some((last, faults)) => remedy(&app, &signed, &ride, &book, known.as_ref(), (last.step, faults)).await?,
+    let remedy = match asked.last() {
+        Some(last) => remedy(&app, &signed, &ride, &book, known.as_ref(), (last.step, faults)).await?,
         None => None,
     };
     let step = said.as_ref().and_then(|s| s.step).map(|step| book.course.step(step).id.clone());
@@ -196,7 +191,7 @@ fn shares(known: Option<&StandingOut>, book: &Book) -> BTreeMap<(StepIx, Side), 
     responses((status = 200, body = SummaryOut), (status = 404, body = Problem)))]
 pub(crate) async fn summary(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<SummaryOut>, Problem> {
     let (ride, sets, book) = ridden(&app, &signed, id).await?;
-    let asked = asks(&sets, &book);
+    let (asked, _) = asks(&sets, &book);
     let noted: Option<GaitMinutes> = ride.minutes.clone().map(Into::into);
     let timed: Vec<(Gait, u32)> = asked.iter().filter_map(|a| Some((book.course.step(a.step).gait, a.at?))).collect();
     let minutes = noted.unwrap_or_else(|| GaitMinutes::estimated(&timed));

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use cavesson_core::{
-    advice::{FAULT_WINDOW_DAYS, FaultCounts, causes, remedy_in_words},
+    advice::{FAULT_WINDOW_DAYS, FaultCounts, causes, owned_by_sides, remedy_in_words},
     curriculum::StepIx,
 };
 use cavesson_store::log::{evidence, ride::Ride};
@@ -16,12 +16,12 @@ use crate::{
     auth::SignedIn,
     services::{
         book::Book,
-        standing::{asked, response::StandingOut},
+        standing::{
+            asked,
+            response::{StandingOut, StepStanding},
+        },
     },
 };
-
-/// A cause is told from this probability on; under it, what to do is told alone.
-const TOLD: f64 = 0.3;
 
 /// What to do about the fault of the last ask.
 #[derive(Debug, Serialize, ToSchema)]
@@ -47,7 +47,7 @@ pub(super) async fn remedy(
     let counts = FaultCounts::of(&asked(&lately));
     let owned = reached(known, book);
     let found = causes(&book.course, &owned, &counts, &fault.tag, &fault.go_to, at);
-    let cause = found.first().filter(|c| c.likely >= TOLD);
+    let cause = found.first().filter(|c| c.is_told());
     Ok(Some(RemedyOut {
         fault: fault.tag.clone(),
         says: remedy_in_words(&book.course, fault, cause),
@@ -57,12 +57,7 @@ pub(super) async fn remedy(
 
 /// How likely each step that the horse has reached is owned on its weaker side, as was known before the ride.
 fn reached(known: Option<&StandingOut>, book: &Book) -> BTreeMap<StepIx, f64> {
-    /// A step that is open and was not ridden.
-    const NOT_BEGUN: f64 = 0.2;
     let steps = known.iter().flat_map(|k| &k.steps);
-    let ready = |s: &crate::services::standing::response::StepStanding| match s.sides.is_empty() {
-        true => NOT_BEGUN,
-        false => s.sides.iter().map(|side| side.ready).fold(1.0, f64::min),
-    };
-    steps.filter_map(|s| Some((book.course.find(&s.id)?, ready(s)))).collect()
+    let owned = |s: &StepStanding| owned_by_sides(s.sides.iter().map(|side| side.ready));
+    steps.filter_map(|s| Some((book.course.find(&s.id)?, owned(s)))).collect()
 }

@@ -8,6 +8,9 @@ use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+/// Nothing is told to be surer than this.
+const SUREST: f64 = 0.99;
+
 /// An alarm: what it was about, what was done about it, and how it turned out.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub(crate) struct AlarmOut {
@@ -44,7 +47,7 @@ pub(crate) fn alarms_out(advisor: &Advisor<'_>) -> Vec<AlarmOut> {
             side: a.side,
             since: a.since,
             ended: a.ended,
-            likely: a.likely,
+            likely: a.likely.min(SUREST),
             answered: advisor.answered(a),
             turned_out: advisor.turned_out(a),
             reps: a.after.reps,

@@ -2,7 +2,7 @@
 
 use std::collections::HashMap;
 
-use cavesson_core::{advice::Change, barn::GearKind, schedule::AppointmentKind};
+use cavesson_core::{advice::CareChange, barn::GearKind, schedule::AppointmentKind};
 use cavesson_store::{
     Scope,
     appointment::{self, Appointment},
@@ -20,7 +20,7 @@ use crate::{
 const LATELY: u64 = 60;
 
 /// Changes by horse, oldest first.
-pub(super) type Changes = HashMap<Uuid, Vec<(NaiveDate, Change)>>;
+pub(super) type Changes = HashMap<Uuid, Vec<(NaiveDate, CareChange)>>;
 
 /// The changes of the last weeks. They are the same for whoever asks: what is worked out with them is kept for all.
 pub(super) async fn changes(app: &App, scope: &Scope, today: NaiveDate) -> Result<Changes, Problem> {
@@ -37,8 +37,8 @@ pub(super) async fn changes(app: &App, scope: &Scope, today: NaiveDate) -> Resul
     }
     for fitted in gear::fitted_since(&app.db, &all, from, today).await? {
         let change = match fitted.kind {
-            GearKind::Bit | GearKind::Bosal => Change::Bit,
-            GearKind::Saddle => Change::Saddle,
+            GearKind::Bit | GearKind::Bosal => CareChange::Bit,
+            GearKind::Saddle => CareChange::Saddle,
             _ => continue,
         };
         out.entry(fitted.horse_id).or_default().push((fitted.since, change));
@@ -47,10 +47,10 @@ pub(super) async fn changes(app: &App, scope: &Scope, today: NaiveDate) -> Resul
     Ok(out)
 }
 
-fn change_by(a: &Appointment) -> Option<Change> {
+fn change_by(a: &Appointment) -> Option<CareChange> {
     match a.kind {
-        AppointmentKind::Farrier => Some(Change::Shoes),
-        AppointmentKind::Dentist => Some(Change::Teeth),
+        AppointmentKind::Farrier => Some(CareChange::Shoes),
+        AppointmentKind::Dentist => Some(CareChange::Teeth),
         _ => None,
     }
 }

@@ -156,7 +156,7 @@ function Row({ horse_id, horse_name, alarm }: Schemas["HorseAlarm"]) {
             {horse_name}
           </Box>
           : {alarm.name ?? "possible pain"}
-          {side}, {percent(Math.min(alarm.likely, 0.99))} likely
+          {side}, {percent(alarm.likely)} likely
         </span>
       </Box>
       <Box sx={{ fontWeight: 650 }}>{alarm.step ? answered[alarm.answered] : looked[alarm.answered]}</Box>
