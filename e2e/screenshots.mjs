@@ -55,6 +55,23 @@ const inTheTray = async (page) => {
   await page.keyboard.up("f");
 };
 
+/** Sooner from ask to ask, and then a head that comes up: the coach says where that likely comes from. */
+const withFault = async (page) => {
+  await page.goto(`${base}/horses`);
+  await page.getByRole("main").getByRole("link", { name: "Juniper" }).click();
+  await page.getByRole("heading", { name: "The call" }).waitFor();
+  await ride(page, "Juniper");
+  await page.getByLabel("Rung").selectOption("T2");
+  for (const ms of [2200, 1300, 700]) await ask(page, " ", ms, "g", "4");
+  await page.keyboard.down(" ");
+  await page.waitForTimeout(900);
+  await page.keyboard.up(" ");
+  await page.getByRole("button", { name: "head up", exact: true }).click();
+  await page.keyboard.press("t");
+  await page.keyboard.press("5");
+  await page.getByRole("button", { name: "Go there" }).waitFor();
+};
+
 const undoAll = async (page) => {
   const undo = page.getByRole("button", { name: "Undo" });
   while (await undo.isEnabled()) {
@@ -96,7 +113,7 @@ const shots = [
   ],
   ["horse", desk, horse("Juniper")],
   ["horse-slipping", desk, horse("Marlow")],
-  ["ride", desk, (page) => ride(page, "Juniper")],
+  ["ride", desk, withFault, undoAll],
   [
     "afterwards",
     desk,

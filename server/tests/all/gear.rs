@@ -104,3 +104,43 @@ async fn what_cannot_be_is_named_by_its_field(db: PgPool) {
     }
     assert_eq!(ada.get(&format!("/api/horses/{horse}/gear")).await.is(200)["items"], json!([]));
 }
+
+/// A side that falls off soon after a saddle that the horse had not worn before: the saddler is asked first. What is said changes with
+/// the gear alone, though nothing was logged.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_loss_soon_after_a_change_of_saddle_says_so(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);
+    for ago in (1..=8).map(|n| 2 * n - 1) {
+        let ride = Uuid::new_v4();
+        ada.put(&format!("/api/rides/{ride}"), ride_body(horse, me, today() - Days::new(ago))).await.is(201);
+        for (rung, gait) in [("S1", "stand"), ("G7", "walk"), ("S4", "stand")] {
+            for side in ["left", "right"] {
+                let set = Uuid::new_v4();
+                for n in 0..8 {
+                    let mut rep = rep_body(set, rung, gait, side);
+                    rep["position"] = json!(n);
+                    // The left is gone on the last day.
+                    if ago == 1 && side == "left" {
+                        (rep["outcome"], rep["weight"]) = (json!("none"), json!("hand"));
+                    }
+                    ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.is(201);
+                }
+            }
+        }
+    }
+    let standing = format!("/api/horses/{horse}/standing");
+    let why = async |ada: &mut Client| {
+        let told = ada.get(&standing).await.is(200);
+        assert_eq!(told["horse"]["call"], "look-at", "{told}");
+        told["horse"]["why"].to_string()
+    };
+    let saddler = "after a change of saddle: ask the saddler first";
+    assert!(!why(&mut ada).await.contains("saddler first"));
+    let tack = format!("/api/horses/{horse}/gear");
+    let since = |ago| with(saddle("A saddle"), "since", json!(today() - Days::new(ago)));
+    ada.put(&format!("{tack}/{}", Uuid::new_v4()), since(300)).await.is(201);
+    assert!(!why(&mut ada).await.contains("saddler first"), "the only saddle it ever wore");
+    ada.put(&format!("{tack}/{}", Uuid::new_v4()), since(4)).await.is(201);
+    assert!(why(&mut ada).await.contains(saddler), "{}", why(&mut ada).await);
+}

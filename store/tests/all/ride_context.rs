@@ -1,7 +1,7 @@
 //! What stands around a ride, on a real database: gear, plan, checks, weather, counts, and who rode a set.
 
 use cavesson_core::{
-    barn::CheckAnswer,
+    barn::{CheckAnswer, GearKind},
     belief::{AskedBy, Count},
     curriculum::{Gait, Side},
     load::{GaitMinutes, Weather},
@@ -17,7 +17,7 @@ use cavesson_store::{
     },
     planned::{self, Edit},
 };
-use chrono::Days;
+use chrono::{Days, NaiveDate};
 use sqlx::PgPool;
 use uuid::Uuid;
 
@@ -212,4 +212,33 @@ async fn words_of_a_barn_are_its_own_and_minutes_are_read_by_day(db: PgPool) {
     let read = ride::minutes(&db, &barn.scope, barn.horse, from, to).await.unwrap();
     assert_eq!(read, [(TODAY, GaitMinutes { walk: 20, ..GaitMinutes::default() })]);
     assert!(ride::minutes(&db, &other.scope, barn.horse, from, to).await.unwrap().is_empty());
+}
+
+/// What a horse had not worn before: not its first piece of a kind, nor what another barn's horse wears.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn only_a_change_of_gear_is_told_as_one(db: PgPool) {
+    let (barn, other) = (new_barn(&db, "One").await, new_barn(&db, "Two").await);
+    let day = |n: u64| TODAY - Days::new(n);
+    let piece = |kind: GearKind, since: NaiveDate| GearFields {
+        kind,
+        name: "a piece".into(),
+        mouthpiece: None,
+        since,
+        mouth_seen: None,
+        teeth_seen: None,
+        note: String::new(),
+    };
+    let put = async |barn: &Barn, fields: GearFields| {
+        gear::put(&db, &barn.scope, barn.horse, Uuid::new_v4(), &fields).await.unwrap();
+    };
+    put(&barn, piece(GearKind::Saddle, day(400))).await;
+    put(&barn, piece(GearKind::Boots, day(3))).await;
+    let told = async |from| gear::fitted_since(&db, &barn.scope, from, TODAY).await.unwrap();
+    assert_eq!(told(day(500)).await, [], "a first piece of its kind is no change");
+    put(&barn, piece(GearKind::Saddle, day(5))).await;
+    put(&other, piece(GearKind::Saddle, day(9))).await;
+    put(&other, piece(GearKind::Saddle, day(2))).await;
+    let fitted = gear::Fitted { horse_id: barn.horse, kind: GearKind::Saddle, since: day(5) };
+    assert_eq!(told(day(60)).await, [fitted]);
+    assert_eq!(told(day(4)).await, [], "before the days that are asked about");
 }
