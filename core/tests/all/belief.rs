@@ -313,18 +313,19 @@ fn days_of(days: &[(usize, usize)]) -> Vec<Day> {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(40))]
 
-    /// Within a hundredth, which is what normals in place of likelihoods leave. On the last day: what is better early on can also mean that the horse learned less since.
+    /// Within three hundredths. A day that is far off is put down to the day itself, and says less of the horse than one that is
+    /// only somewhat off. On the last day: what is better early on can also mean that the horse learned less since.
     #[test]
     fn more_good_evidence_never_lowers_ready(days in prop::collection::vec((0..10_usize, 0..10_usize), 1..8), more in 1..6_usize) {
         let on = 2 * days.len() as u64;
         let plain = days_of(&days);
         let mut better = plain.clone();
         better.last_mut().unwrap().work[0].reps.extend(vec![MET; more]);
-        prop_assert!(after(&better, on).ready >= after(&plain, on).ready - 1e-2, "{} {}", after(&better, on).ready, after(&plain, on).ready);
+        prop_assert!(after(&better, on).ready >= after(&plain, on).ready - 0.03, "{} {}", after(&better, on).ready, after(&plain, on).ready);
         let mut swapped = days.clone();
         let last = swapped.last_mut().unwrap();
         last.0 = (last.0 + more).min(10);
-        prop_assert!(after(&days_of(&swapped), on).ready >= after(&plain, on).ready - 1e-2, "swapped {} {}", after(&days_of(&swapped), on).ready, after(&plain, on).ready);
+        prop_assert!(after(&days_of(&swapped), on).ready >= after(&plain, on).ready - 0.03, "swapped {} {}", after(&days_of(&swapped), on).ready, after(&plain, on).ready);
     }
 
     #[test]
