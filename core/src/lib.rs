@@ -3,13 +3,14 @@
 //! Everything here is pure. Dates, postures and settings come in as values; the same values give the same
 //! answers. Nothing here reads a file, a clock or a table. The curriculum is data compiled in from `curriculum/`.
 //!
-//! Read in this order: [`curriculum`] (what is taught, in which order), [`response`] (one ask and its answer), [`belief`] (from
-//! reps to what the horse does on an ordinary day), [`advice`] (advance, hold or back), [`load`] (heat and the load of the
+//! Read in this order: [`curriculum`] (what is taught, in which order), [`response`] (one ask and its answer), [`count`]
+//! (what is counted otherwise), [`belief`] (from both to what the horse does on an ordinary day), [`advice`] (advance, hold or back), [`load`] (heat and the load of the
 //! work), [`ride`] (what to ride today and what to do next while riding) and [`schedule`] (who rides whom, when, where).
 
 pub mod advice;
 pub mod barn;
 pub mod belief;
+pub mod count;
 pub mod curriculum;
 pub mod load;
 pub mod response;

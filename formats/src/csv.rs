@@ -2,16 +2,16 @@
 //!
 //! Columns, in any order, `horse`, `date` and `rung` at least:
 //! `date,horse,rung,gait,side,gave,tried,none,count,weight,seconds,faults,signs,note`. `count` is written as in the shorthand
-//! (`3laps soft`), on rungs that are not counted in reps.
+//! (`3laps soft`), on rungs that are not counted in asks.
 
 use std::collections::BTreeMap;
 
-use cavesson_core::curriculum::Side;
 use chrono::NaiveDate;
 use csv::{ReaderBuilder, StringRecord, WriterBuilder};
 
 use crate::shorthand::{
-    Diagnostic, Lexicon, ParsedLog, ParsedRide, Set, SetResult, Span, Word, parse as parse_shorthand, write_set,
+    Diagnostic, Lexicon, ParsedLog, ParsedRide, Set, SetResult, Span, Word, parse as parse_shorthand, write_count,
+    write_set,
 };
 
 /// The columns, in the order in which they are written.
@@ -185,13 +185,7 @@ pub fn write(rides: &[ParsedRide]) -> Result<String, csv::Error> {
 fn row(ride: &ParsedRide, set: &Set, first: bool) -> [String; 14] {
     let (gave, tried, none, count) = match &set.result {
         SetResult::Reps { gave, tried, none } => (gave.to_string(), tried.to_string(), none.to_string(), String::new()),
-        // The count is what stands behind rung, gait and side in the shorthand.
-        SetResult::Counted(_) => {
-            let words = write_set(set);
-            let skip = if set.side == Side::Both { 2 } else { 3 };
-            let count = words.split(' ').skip(skip).collect::<Vec<_>>().join(" ");
-            (String::new(), String::new(), String::new(), count)
-        }
+        SetResult::Counted(count) => (String::new(), String::new(), String::new(), write_count(count)),
     };
     let reps = count.is_empty();
     [

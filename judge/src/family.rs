@@ -37,8 +37,10 @@ impl Family {
     /// The sessions with reps of a side.
     pub(crate) fn ridden(&self, horse: usize, step: StepIx, side: Side) -> Vec<usize> {
         let days = self.herd.horses[horse].days.iter().enumerate();
-        days.filter(|(_, day)| day.work.iter().any(|w| w.step == step && w.side == side && !w.reps.is_empty()))
-            .map(|(session, _)| session)
-            .collect()
+        days.filter(|(_, day)| {
+            day.work.iter().any(|w| w.step == step && w.side == side && !(w.reps.is_empty() && w.counts.is_empty()))
+        })
+        .map(|(session, _)| session)
+        .collect()
     }
 }

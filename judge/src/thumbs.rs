@@ -1,17 +1,26 @@
 //! Rules of thumb that the calls are held beside: what a trainer does who counts on the fingers of one hand.
 
-use cavesson_core::curriculum::{Side, StepIx};
+use cavesson_core::{
+    curriculum::{Side, StepIx},
+    response::Tally,
+};
 use chrono::{Days, NaiveDate};
 
 use crate::{Calls, Family, figures::called};
 
-/// The reps of a side by session, each met or not, of the sessions in which it was ridden.
+/// The asks of a side by session, each met or not, of the sessions in which it was ridden.
 fn sessions(family: &Family, horse: usize, step: StepIx, side: Side) -> Vec<(usize, Vec<bool>)> {
-    let standard = &family.herd.course.step(step).standard;
+    let asked = family.herd.course.step(step);
     let days = family.herd.horses[horse].days.iter().enumerate();
     days.filter_map(|(session, day)| {
         let work = day.work.iter().filter(|w| w.step == step && w.side == side);
-        let met: Vec<bool> = work.flat_map(|w| &w.reps).map(|r| standard.is_met_by(r)).collect();
+        let of = |tally: Tally| (0..tally.reps).map(move |n| n < tally.met);
+        let met: Vec<bool> = work
+            .flat_map(|w| {
+                let reps = w.reps.iter().map(|r| asked.standard.is_met_by(r));
+                reps.chain(w.counts.iter().flat_map(move |c| of(c.tally(asked.measure))))
+            })
+            .collect();
         (!met.is_empty()).then_some((session, met))
     })
     .collect()

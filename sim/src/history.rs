@@ -2,13 +2,14 @@ use cavesson_core::{
     advice::{Advisor, Posture, Status},
     belief::{Day, ModelSettings, Work},
     curriculum::{Course, Side, StepIx},
+    response::Tally,
     ride::{Habits, Split, outline},
 };
 use chrono::{Datelike, Days, NaiveDate};
 use rand::{RngExt, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 
-use super::{Nature, SimHorse, SimRep, Trouble};
+use super::{Nature, SimCount, SimHorse, SimRep, Trouble};
 
 /// Days on which a horse was not ridden, both ends included.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -61,6 +62,35 @@ pub struct SimSet {
     pub side: Side,
     /// The answers in order.
     pub reps: Vec<SimRep>,
+    /// What was counted, on a step that is counted in something else than asks.
+    pub counts: Vec<SimCount>,
+}
+
+impl SimSet {
+    /// So many asks of a horse.
+    fn asked(horse: &mut SimHorse<'_>, step: StepIx, side: Side, asks: u32) -> SimSet {
+        let mut set = SimSet { step, side, reps: vec![], counts: vec![] };
+        for _ in 0..asks {
+            match horse.count(step, side) {
+                Some(count) => set.counts.push(count),
+                None => set.reps.push(horse.ask(step, side)),
+            }
+        }
+        set
+    }
+
+    /// The same as the core takes it in.
+    pub fn work(&self) -> Work {
+        let counts = self.counts.iter().map(|c| c.count.clone()).collect();
+        Work { counts, ..Work::reps(self.step, self.side, self.reps.iter().map(|r| r.rep).collect()) }
+    }
+
+    fn tally(&self, course: &Course) -> Tally {
+        let step = course.step(self.step);
+        let mut tally = Tally::of(&step.standard, self.reps.iter().map(|r| &r.rep));
+        self.counts.iter().for_each(|c| tally += c.count.tally(step.measure));
+        tally
+    }
 }
 
 /// One simulated ride.
@@ -94,7 +124,7 @@ pub fn ride_out(course: &Course, story: &Story) -> Vec<SimRide> {
         horse.begin_day(date);
         let sets = one_ride(course, story, &advisor, &mut horse, &mut rng, date);
         horse.end_day();
-        let work = sets.iter().map(|s| Work::reps(s.step, s.side, s.reps.iter().map(|r| r.rep).collect())).collect();
+        let work = sets.iter().map(SimSet::work).collect();
         // Days come in order by construction, so the advisor cannot refuse one.
         if advisor.watch(&Day::new(date, work)).is_ok() {
             rides.push(SimRide { date, note: note_for(course, &sets), sets_went_well: went_well(course, &sets), sets });
@@ -137,7 +167,7 @@ fn one_ride(
     for step in steps {
         for &side in course.step(step).sides.list() {
             let reps = rng.random_range(3..=5);
-            sets.push(SimSet { step, side, reps: (0..reps).map(|_| horse.ask(step, side)).collect() });
+            sets.push(SimSet::asked(horse, step, side, reps));
         }
     }
     if let Some(main) = plan.main {
@@ -148,26 +178,26 @@ fn one_ride(
                 _ => 60,
             };
             let reps = (rng.random_range(12..=18) * share / 100).max(3);
-            sets.push(SimSet { step: main.step, side, reps: (0..reps).map(|_| horse.ask(main.step, side)).collect() });
+            sets.push(SimSet::asked(horse, main.step, side, reps));
         }
     }
     sets
 }
 
-fn met(course: &Course, set: &SimSet) -> usize {
-    let standard = &course.step(set.step).standard;
-    set.reps.iter().filter(|r| standard.is_met_by(&r.rep)).count()
-}
-
 fn went_well(course: &Course, sets: &[SimSet]) -> bool {
-    let (met, all) = sets.iter().fold((0, 0), |(m, n), s| (m + met(course, s), n + s.reps.len()));
-    met * 10 >= all * 7
+    let mut all = Tally::default();
+    sets.iter().for_each(|s| all += s.tally(course));
+    all.met * 10 >= all.reps * 7
 }
 
 /// The set with the lowest share of whole answers is what tomorrow starts from.
 fn note_for(course: &Course, sets: &[SimSet]) -> Option<String> {
-    let worst = sets.iter().min_by_key(|s| met(course, s) * 1000 / s.reps.len().max(1))?;
-    let share = met(course, worst) * 100 / worst.reps.len().max(1);
+    let share = |set: &SimSet| {
+        let tally = set.tally(course);
+        tally.met * 1000 / tally.reps.max(1)
+    };
+    let worst = sets.iter().min_by_key(|s| share(s))?;
+    let share = share(worst) / 10;
     let name = course.step(worst.step).name.to_lowercase();
     let side = match worst.side {
         Side::Left => " to the left",

@@ -1,13 +1,17 @@
 use std::collections::BTreeMap;
 
 use cavesson_core::{
+    belief::normal_upper_tail,
+    count::Count,
     curriculum::{Course, Curriculum, Gait, Side, StepIx},
-    response::{Answer, Part, Rep, ResponseTime, Weight},
+    response::{Answer, Outcome, Part, Rep, ResponseTime, Weight},
 };
 use chrono::NaiveDate;
 use rand::{RngExt, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 use rand_distr::{Distribution, Normal};
+
+use crate::counted;
 
 /// What a simulated horse is like. Skills are on a scale where 0 seldom meets a standard and 2 nearly always does.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -81,6 +85,15 @@ pub struct SimRep {
     pub fault: Option<String>,
 }
 
+/// A count with the fault that went with it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct SimCount {
+    /// What was counted.
+    pub count: Count,
+    /// Tag of the fault, if one showed.
+    pub fault: Option<String>,
+}
+
 /// A horse that learns as it is worked, has good and bad days, and lags on its stiff side.
 #[derive(Debug)]
 pub struct SimHorse<'a> {
@@ -94,6 +107,9 @@ pub struct SimHorse<'a> {
     troubles: Vec<Trouble>,
     rng: ChaCha8Rng,
 }
+
+/// How far over a whole answer one is that is light enough for the standard.
+const LIGHT: f64 = 0.4;
 
 impl<'a> SimHorse<'a> {
     /// A horse of this nature, the same for the same seed.
@@ -152,6 +168,27 @@ impl<'a> SimHorse<'a> {
     /// # Panics
     /// When no day was begun.
     pub fn ask(&mut self, step: StepIx, side: Side) -> SimRep {
+        let nearness = self.work(step, side) + normal(&mut self.rng, 1.0);
+        answer(&mut self.rng, self.course, step, nearness)
+    }
+
+    /// Asks once on a step that is counted in something else than asks; `None` on any other. Call [`SimHorse::begin_day`] first.
+    ///
+    /// # Panics
+    /// When no day was begun.
+    pub fn count(&mut self, step: StepIx, side: Side) -> Option<SimCount> {
+        let measure = self.course.step(step).measure;
+        // Of the noise of one ask this share stays over what a whole and light answer needs.
+        let share = 1.0 - normal_upper_tail(self.work(step, side) - LIGHT);
+        let count = counted::count(&mut self.rng, measure, share)?;
+        let rung = Curriculum::standard().rung(&self.course.step(step).rung);
+        let shows = count.outcome(measure) != Outcome::Gave && self.rng.random_bool(0.4);
+        let fault = shows.then(|| rung.and_then(|r| pick(&mut self.rng, &r.faults))).flatten();
+        Some(SimCount { count, fault })
+    }
+
+    /// How near the whole answer it is today before the noise of one ask. What was asked is worked.
+    fn work(&mut self, step: StepIx, side: Side) -> f64 {
         let today = self.today.expect("begin_day comes before ask");
         let key = (step, side);
         let skill = self.skill_on(key, today);
@@ -161,8 +198,7 @@ impl<'a> SimHorse<'a> {
         }
         let here = |t: &&Trouble| t.side.is_none_or(|s| s == side) && t.takes_from(self.course, step);
         let lost: f64 = self.troubles.iter().filter(here).map(|t| t.lack).sum();
-        let nearness = skill - lost + self.day_effect + normal(&mut self.rng, 1.0);
-        answer(&mut self.rng, self.course, step, nearness)
+        skill - lost + self.day_effect
     }
 
     fn skill_on(&self, key: (StepIx, Side), today: NaiveDate) -> f64 {

@@ -3,6 +3,7 @@
 //!
 //! Every stand-in is made from a seed and gives the same answers each time.
 
+mod counted;
 mod herd;
 mod history;
 mod horse;
@@ -13,6 +14,6 @@ pub use herd::{
     AskedRide, Draw, Herd, HerdHorse, KINDS, Kind, Learners, Losing, RiderKind, Showing, TrueShares, asked_rides,
 };
 pub use history::{Layoff, SimRide, SimSet, Story, Subject, ride_out};
-pub use horse::{Nature, SimHorse, SimRep, Trouble};
+pub use horse::{Nature, SimCount, SimHorse, SimRep, Trouble};
 pub use pupil::{LESSONS, Lesson, Taken, teach};
 pub use weather::{WeatherSource, WeatherStation};

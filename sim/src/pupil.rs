@@ -11,7 +11,7 @@ use cavesson_core::{
     curriculum::{Course, Side, StepIx},
     load::HeatBand,
     response::Outcome,
-    ride::{Advice, AskedRep, RideProgress, Split, coach},
+    ride::{Advice, Asked, RideProgress, Shown, Split, coach},
 };
 use chrono::{Days, NaiveDate};
 use rand::SeedableRng;
@@ -61,7 +61,7 @@ struct Pupil<'c> {
     /// Asks since it last stood, beyond which it tires.
     tired: f64,
     day: f64,
-    asked: Vec<AskedRep>,
+    asked: Vec<Asked>,
     clock: u32,
 }
 
@@ -94,7 +94,7 @@ pub fn teach(course: &Course, step: StepIx, lesson: Lesson, seed: u64) -> Taken 
             Lesson::Fixed(n) => pupil.fixed(n),
             Lesson::CoachLine => pupil.coached(on),
         }
-        let none = |a: &&AskedRep| a.rep.answer.outcome() == Outcome::None;
+        let none = |a: &&Asked| a.outcome(course) == Outcome::None;
         taken.rides += 1;
         taken.reps += pupil.asked.len();
         taken.wrong += pupil.asked.iter().filter(none).count();
@@ -128,7 +128,7 @@ impl Pupil<'_> {
         let weary = 0.06 * (self.tired - 8.0).max(0.0);
         let nearness = self.skill[&side] + self.day - stiff - weary + normal(&mut self.rng, 1.0);
         let rep = answer(&mut self.rng, self.course, self.step, nearness).rep;
-        self.asked.push(AskedRep { step: self.step, side, rep, early: false, at: Some(self.clock) });
+        self.asked.push(Asked { step: self.step, side, shown: Shown::Rep(rep), early: false, at: Some(self.clock) });
         self.tired += 1.0;
         self.clock += 12;
     }
@@ -191,17 +191,17 @@ impl Pupil<'_> {
     fn end(&mut self) {
         let standard = self.course.step(self.step).standard;
         for side in self.sides() {
-            let asked: Vec<&AskedRep> = self.asked.iter().filter(|a| a.side == side).collect();
+            let asked: Vec<&Asked> = self.asked.iter().filter(|a| a.side == side).collect();
             let Some(skill) = self.skill.get_mut(&side) else { continue };
             let mut fresh = 1.0;
             for (n, a) in asked.iter().enumerate() {
                 let last = if n + 1 == asked.len() { 3.0 } else { 1.0 };
                 let room = (self.ceiling - *skill).max(0.0);
-                if standard.is_met_by(&a.rep) {
+                if a.rep().is_some_and(|r| standard.is_met_by(r)) {
                     *skill += last * fresh * self.learns * room;
                     fresh *= 0.85;
                 } else {
-                    match a.rep.answer.outcome() {
+                    match a.outcome(self.course) {
                         Outcome::None => *skill -= last * self.spoils,
                         Outcome::Tried | Outcome::Gave => {
                             *skill += 0.5 * fresh * self.learns * room;

@@ -12,7 +12,7 @@ use super::{
 };
 use crate::{
     belief::{BarnFacts, Belief, Day, ModelSettings, Observer, Off, OutOfOrder},
-    curriculum::{Course, Measure, Side, Step, StepIx},
+    curriculum::{Course, Side, Step, StepIx},
     response::Tally,
 };
 
@@ -144,17 +144,7 @@ impl<'a> Advisor<'a> {
             }
             let foreseen = self.observer.foresee(step, side, day.date)?;
             let z = standard_score(t, foreseen.share, foreseen.sd);
-            let counted = self.step(step).measure != Measure::Reps;
-            Some(Residual {
-                date: day.date,
-                step,
-                side,
-                z,
-                met: t.met,
-                reps: t.reps,
-                foreseen: foreseen.share,
-                counted,
-            })
+            Some(Residual { date: day.date, step, side, z, met: t.met, reps: t.reps, foreseen: foreseen.share })
         };
         tallies.into_iter().filter_map(residual).collect()
     }
@@ -309,7 +299,9 @@ impl<'a> Advisor<'a> {
         };
         let best = self.best.get(&(ix, side)).copied();
         let answer = &self.step(ix).answer;
-        let facts = SideFacts { side, belief: &belief, standard, answer, call, status, best, posture: self.posture };
+        let measure = self.step(ix).measure;
+        let posture = self.posture;
+        let facts = SideFacts { side, belief: &belief, standard, measure, answer, call, status, best, posture };
         let why = reasons::for_side(&facts);
         Some(SideCall { side, belief, call, status, why })
     }

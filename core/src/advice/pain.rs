@@ -20,8 +20,6 @@ pub(super) struct Residual {
     pub met: u32,
     pub reps: u32,
     pub foreseen: f64,
-    /// Whether it was counted otherwise than in asks. What was asked has been weighed in the belief; this has not.
-    pub counted: bool,
 }
 
 words! {
@@ -73,11 +71,6 @@ const FALLEN: f64 = -1.0;
 const LOST: f64 = 0.75;
 /// and this unlikely before the sudden days: what was lost by and by is no pain of today.
 const BEFORE: f64 = 0.4;
-
-/// How far a loss moves what is counted otherwise than in asks, in standard deviations,
-const COUNTED_FALL: f64 = 2.5;
-/// and how much any one such rung may weigh, as odds: it is counted seldom, and in whole numbers.
-const COUNTED_ODDS: (f64, f64) = (0.2, 20.0);
 
 /// A rung that fell.
 #[derive(Debug, Clone, PartialEq)]
@@ -173,28 +166,13 @@ pub(super) fn detect(course: &Course, residuals: &[Residual], lost: &[[f64; 2]])
         let from = dates[dates.len() - days];
         [Side::Left, Side::Right].into_iter().enumerate().find_map(|(n, side)| {
             let lately = || residuals.iter().filter(|r| r.date >= from);
-            let likely = with_counted(now[n], lately().filter(|r| r.side == side));
+            let likely = now[n];
             if likely < LOST || before(n, days) > BEFORE {
                 return None;
             }
             Some(Pain { side, since, rungs: fallen(course, lately(), side)?, likely, change: None, days_off: None })
         })
     })
-}
-
-/// How likely a loss on a side is, once what was counted there is weighed too: for each such rung the odds of a normal that has moved
-/// against one that has not, within bounds.
-fn with_counted<'a>(lost: f64, residuals: impl Iterator<Item = &'a Residual>) -> f64 {
-    let mut by_step: BTreeMap<StepIx, Vec<f64>> = BTreeMap::new();
-    for r in residuals.filter(|r| r.counted) {
-        by_step.entry(r.step).or_default().push(r.z);
-    }
-    let odds = by_step.values().map(|z| {
-        let moved = -COUNTED_FALL * together(z) - COUNTED_FALL * COUNTED_FALL / 2.0;
-        moved.exp().clamp(COUNTED_ODDS.0, COUNTED_ODDS.1)
-    });
-    let odds = lost / (1.0 - lost).max(1e-9) * odds.product::<f64>();
-    odds / (1.0 + odds)
 }
 
 /// Stouffer's sum of independent standard scores.

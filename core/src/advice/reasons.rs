@@ -56,6 +56,7 @@ pub(super) struct SideFacts<'f> {
     pub side: Side,
     pub belief: &'f Belief,
     pub standard: &'f Standard,
+    pub measure: Measure,
     /// The parts of the answer.
     pub answer: &'f [String],
     pub call: Call,
@@ -66,8 +67,11 @@ pub(super) struct SideFacts<'f> {
 
 /// Where most reps fell short, if enough did to be worth a sentence.
 fn main_shortfall(facts: &SideFacts<'_>) -> Option<String> {
-    let SideFacts { side, belief, standard, .. } = *facts;
+    let SideFacts { side, belief, standard, measure, .. } = *facts;
     let (what, n) = belief.recent.main_shortfall().filter(|&(_, n)| n >= 2)?;
+    if measure != Measure::Reps {
+        return Some(capitalised(&format!("{} {}", whose(side), measure.shortfall_in_words(n, belief.recent.reps))));
+    }
     let asks = format!("in {n} of {} asks", belief.recent.reps);
     let who = whose(side);
     Some(capitalised(&match what {

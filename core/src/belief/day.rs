@@ -1,7 +1,7 @@
 use chrono::NaiveDate;
 
-use super::Count;
 use crate::{
+    count::Count,
     curriculum::{Hands, Place, Side, StepIx},
     response::Rep,
 };
@@ -15,7 +15,7 @@ pub struct Work {
     pub side: Side,
     /// The answers. Their order does not matter here.
     pub reps: Vec<Rep>,
-    /// What was counted, on a step that is not counted in reps.
+    /// What was counted, on a step that is not counted in asks.
     pub counts: Vec<Count>,
     /// Where, where that is known.
     pub place: Option<Place>,

@@ -1,9 +1,9 @@
-//! From reps to what the horse does on an ordinary day.
+//! From reps and counts to what the horse does on an ordinary day.
 
 mod barn;
 mod barn_prior;
 mod common;
-mod count;
+mod count_model;
 mod day;
 mod day_model;
 mod hypotheses;
@@ -19,7 +19,6 @@ mod told;
 
 pub use barn::{BarnFacts, BarnWeeks, HorseWeek, week_of};
 pub use barn_prior::{BarnPrior, HorseEvidence};
-pub use count::{AskedBy, Count, CountError, ObstacleStage};
 pub use day::{Day, Off, OutOfOrder, Work};
 pub use observer::Observer;
 pub use readings::ReadingTally;

@@ -5,18 +5,19 @@ use chrono::NaiveDate;
 use super::{
     barn::BarnFacts,
     barn_prior::{BarnPrior, HorseEvidence, Weights},
-    count::{self, Count},
-    day::{Day, OutOfOrder, Work},
+    count_model,
+    day::{Day, OutOfOrder},
     hypotheses::{DayReading, HypothesisBank},
     log_habits::LogHabits,
     loss::AMOUNTS,
     normal::Mixture,
     readings::{ReadingTally, Readings, RungReading},
-    rep_model::{Curve, RepModel, at, reaches},
+    rep_model::{Curve, Likelihood, RepModel, at, reaches},
     settings::ModelSettings,
     told::{Belief, Foreseen, Interval},
 };
 use crate::{
+    count::Count,
     curriculum::{Course, Measure, Side, StepIx},
     response::{Rep, Standard, Tally},
 };
@@ -36,12 +37,20 @@ pub struct Observer<'a> {
     /// How likely each hypothesis is, given all that was seen here and in the barn.
     weights: Weights,
     seen: BTreeMap<(StepIx, Side), Vec<(NaiveDate, Tally)>>,
-    counts: BTreeMap<(StepIx, Side), Vec<(NaiveDate, Count)>>,
+    /// Times up and down, on steps that count them.
+    mounts: BTreeMap<(StepIx, Side), u32>,
     last: Option<NaiveDate>,
     /// Days off over the free ones, up to the last day seen.
     faded: f64,
     reps: u32,
     untimed: u32,
+}
+
+/// What was worked on one step and side on one day.
+#[derive(Debug, Default)]
+struct SideWork<'d> {
+    reps: Vec<&'d Rep>,
+    counts: Vec<&'d Count>,
 }
 
 /// The share met from each state, with seconds taken and without, and what it was worked out from.
@@ -50,9 +59,6 @@ struct Shares {
     from: (RungReading, (f64, f64)),
     curves: Arc<[Curve; 2]>,
 }
-
-/// A 90 % interval of a normal reaches this many standard deviations to each side.
-const Z_90: f64 = 1.645;
 
 impl<'a> Observer<'a> {
     /// Knows nothing of the horse yet, nor of the barn.
@@ -70,7 +76,7 @@ impl<'a> Observer<'a> {
             weights: barn.weigh(&HorseEvidence::none()),
             barn,
             seen: BTreeMap::new(),
-            counts: BTreeMap::new(),
+            mounts: BTreeMap::new(),
             last: None,
             faded: 0.0,
             reps: 0,
@@ -91,7 +97,7 @@ impl<'a> Observer<'a> {
             barn: self.barn,
             weights: self.weights,
             seen: self.seen,
-            counts: self.counts,
+            mounts: self.mounts,
             last: self.last,
             faded: self.faded,
             reps: self.reps,
@@ -157,27 +163,18 @@ impl<'a> Observer<'a> {
 
     /// What a day showed on whose morning the horse was woken.
     pub(crate) fn observe_work(&mut self, day: &Day) {
-        let mut work: BTreeMap<(StepIx, Side), Vec<&Rep>> = BTreeMap::new();
-        for w in &day.work {
-            if !w.reps.is_empty() {
-                work.entry((w.step, w.side)).or_default().extend(&w.reps);
-            }
-            self.count(day.date, w);
+        let mut work: BTreeMap<(StepIx, Side), SideWork<'_>> = BTreeMap::new();
+        for w in day.work.iter().filter(|w| !w.reps.is_empty() || !w.counts.is_empty()) {
+            let side = work.entry((w.step, w.side)).or_default();
+            side.reps.extend(&w.reps);
+            side.counts.extend(&w.counts);
         }
         let read: Vec<DayReading> =
-            work.iter().map(|(&(ix, side), reps)| self.read(day.date, ix, side, reps)).collect();
+            work.iter().map(|(&(ix, side), work)| self.read(day.date, ix, side, work)).collect();
         // What was written today tells of the log's habits from tomorrow on: all sides of a day are read alike.
-        work.iter().for_each(|((ix, _), reps)| self.log_habits.note(*ix, reps.iter().copied()));
+        work.iter().for_each(|((ix, _), work)| self.log_habits.note(*ix, work.reps.iter().copied()));
         self.bank.update(&self.settings, self.course, &read, &self.weights, self.faded);
         self.weights = self.barn.weigh(&self.evidence());
-    }
-
-    fn count(&mut self, date: NaiveDate, work: &Work) {
-        let measure = self.course.step(work.step).measure;
-        for count in &work.counts {
-            self.counts.entry((work.step, work.side)).or_default().push((date, count.clone()));
-            self.tally(date, work.step, work.side, count.tally(measure));
-        }
     }
 
     fn tally(&mut self, date: NaiveDate, ix: StepIx, side: Side, tally: Tally) {
@@ -188,17 +185,24 @@ impl<'a> Observer<'a> {
         }
     }
 
-    fn read(&mut self, date: NaiveDate, ix: StepIx, side: Side, reps: &[&Rep]) -> DayReading {
+    fn read(&mut self, date: NaiveDate, ix: StepIx, side: Side, work: &SideWork<'_>) -> DayReading {
         let step = self.course.step(ix);
-        let as_read = self.log_habits.read(ix, reps);
-        let shown = self.reps_read.likelihood(&step.standard, self.readings.rung(ix), &as_read);
+        let as_read = self.log_habits.read(ix, &work.reps);
+        let mut ln = self.reps_read.ln_likelihood(&step.standard, self.readings.rung(ix), &as_read);
+        count_model::add(&mut ln, step.measure, &work.counts);
         self.keep_shares(ix);
-        self.reps += reps.len() as u32;
-        self.untimed += reps.iter().filter(|r| r.time.is_none()).count() as u32;
-        let tally = Tally::of(step.standard_on(date), reps.iter().copied());
+        self.reps += work.reps.len() as u32;
+        self.untimed += work.reps.iter().filter(|r| r.time.is_none()).count() as u32;
+        let mut tally = Tally::of(step.standard_on(date), work.reps.iter().copied());
+        for count in &work.counts {
+            tally += count.tally(step.measure);
+            if let Count::Mounts { mounts, .. } = count {
+                *self.mounts.entry((ix, side)).or_default() += u32::from(*mounts);
+            }
+        }
         let days = self.days(ix, side);
         self.tally(date, ix, side, tally);
-        DayReading { step: ix, side, shown, days }
+        DayReading { step: ix, side, shown: Likelihood::of(&ln), days }
     }
 
     /// The shares by which a step is judged, as this log writes them down.
@@ -214,7 +218,13 @@ impl<'a> Observer<'a> {
     }
 
     fn shares_of(&self, ix: StepIx, standard: &Standard) -> Arc<[Curve; 2]> {
-        self.reps_read.shares(&self.course.step(ix).standard, self.readings.rung(ix), self.log_habits.met(standard))
+        let step = self.course.step(ix);
+        match step.measure {
+            Measure::Reps => {
+                self.reps_read.shares(&step.standard, self.readings.rung(ix), self.log_habits.met(standard))
+            }
+            _ => Arc::new([count_model::shares(); 2]),
+        }
     }
 
     fn set_readings(&mut self, tally: &ReadingTally) {
@@ -268,10 +278,6 @@ impl<'a> Observer<'a> {
 
     fn figures(&self, ix: StepIx, side: Side, on: NaiveDate) -> Option<(f64, f64, Interval)> {
         let step = self.course.step(ix);
-        if let Some(log) = self.counts.get(&(ix, side)) {
-            let counted = count::posterior(step.measure, step.standard_on(on), log, on);
-            return Some((counted.ready, counted.under, counted.share));
-        }
         let state = self.state(ix, side, on)?;
         let curve = self.curve(ix, on)?;
         let reach = |share: f64| (1.0 - state.below(reaches(&curve, share))).clamp(0.0, 1.0);
@@ -279,21 +285,27 @@ impl<'a> Observer<'a> {
         let end = |q: f64| at(&curve, state.quantile(q));
         let share = step.standard_on(on).share.fraction();
         let interval = Interval { mean, low: end(0.05).min(mean), high: end(0.95).max(mean) };
-        Some((reach(share), 1.0 - reach(share - 0.05), interval))
+        Some((reach(share) * self.enough_mounts(ix, side, 0.0), 1.0 - reach(share - 0.05), interval))
     }
 
     /// Times up and down so far, on a step that counts mounts.
     pub fn mounts(&self, step: StepIx, side: Side) -> Option<u32> {
-        let counts = self.counts.get(&(step, side))?;
-        matches!(self.course.step(step).measure, Measure::Mounts { .. }).then(|| count::mounts(counts))
+        matches!(self.course.step(step).measure, Measure::Mounts { .. })
+            .then(|| self.mounts.get(&(step, side)).copied())
+            .flatten()
     }
 
-    /// What a day on `on` should show on a step and side whose reps are known.
+    /// One where there were as many mounts as the step asks for, counting those of `days` more at the pace so far; else nothing.
+    /// One on any other step.
+    fn enough_mounts(&self, step: StepIx, side: Side, days: f64) -> f64 {
+        let Measure::Mounts { count } = self.course.step(step).measure else { return 1.0 };
+        let ridden = f64::from(self.days(step, side)).max(1.0);
+        let so_far = f64::from(self.mounts(step, side).unwrap_or(0));
+        f64::from(u8::from(so_far * (1.0 + days / ridden) >= f64::from(count)))
+    }
+
+    /// What a day on `on` should show on a step and side that was ridden before.
     pub fn foresee(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<Foreseen> {
-        if self.counts.contains_key(&(step, side)) {
-            let share = self.figures(step, side, on)?.2;
-            return Some(Foreseen { share: share.mean, sd: (share.high - share.low) / (2.0 * Z_90) });
-        }
         let state = self.state(step, side, on)?;
         let curve = self.curve(step, on)?;
         let (mean, sd) = (state.mean(), state.sd().hypot(self.usual_day_sd()));
@@ -319,24 +331,22 @@ impl<'a> Observer<'a> {
                 *p += weight * AMOUNTS.iter().zip(&lost).map(|(amount, q)| q * over(*amount)).sum::<f64>();
             }
         }
+        for (n, p) in out.iter_mut().enumerate() {
+            *p *= self.enough_mounts(step, side, n as f64);
+        }
         out
     }
 
     /// [`Belief::ready`] alone, which is quicker than the whole belief.
     pub fn ready(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<f64> {
-        if self.counts.contains_key(&(step, side)) {
-            return self.figures(step, side, on).map(|f| f.0);
-        }
         let share = self.course.step(step).standard_on(on).share.fraction();
         let reached = reaches(&self.curve(step, on)?, share);
-        Some((1.0 - self.state(step, side, on)?.below(reached)).clamp(0.0, 1.0))
+        let ready = (1.0 - self.state(step, side, on)?.below(reached)).clamp(0.0, 1.0);
+        Some(ready * self.enough_mounts(step, side, 0.0))
     }
 
     /// [`Belief::under`] alone, which is quicker than the whole belief.
     pub fn under(&self, step: StepIx, side: Side, on: NaiveDate) -> Option<f64> {
-        if self.counts.contains_key(&(step, side)) {
-            return self.figures(step, side, on).map(|f| f.1);
-        }
         let share = self.course.step(step).standard_on(on).share.fraction();
         let reached = reaches(&self.curve(step, on)?, share - 0.05);
         Some(self.state(step, side, on)?.below(reached).clamp(0.0, 1.0))

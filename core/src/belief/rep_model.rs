@@ -62,7 +62,8 @@ pub(super) struct Likelihood {
 }
 
 impl Likelihood {
-    fn of(ln: &Curve) -> Likelihood {
+    /// From the logarithm of it under each state.
+    pub(super) fn of(ln: &Curve) -> Likelihood {
         let ln_top = ln.iter().copied().fold(f64::NEG_INFINITY, f64::max);
         Likelihood { ln_top, parts: ln.map(|l| (l - ln_top).max(-300.0).exp()) }
     }
@@ -153,8 +154,8 @@ impl RepModel {
         }
     }
 
-    /// What some reps of one day say. The order of the reps does not matter.
-    pub(super) fn likelihood(&self, standard: &Standard, reading: &RungReading, reps: &[ReadRep]) -> Likelihood {
+    /// What some reps of one day say, as the logarithm of a likelihood. The order of the reps does not matter.
+    pub(super) fn ln_likelihood(&self, standard: &Standard, reading: &RungReading, reps: &[ReadRep]) -> Curve {
         let mut keys: Vec<Key> = reps.iter().map(|r| key(standard, reading, r)).collect();
         keys.sort_unstable_by_key(|k| (k.outcome as u8, k.weight, k.time));
         let mut ln = [0.0; STATES];
@@ -162,7 +163,7 @@ impl RepModel {
             let (n, curve) = (same.len() as f64, self.curve(&same[0]));
             ln.iter_mut().zip(curve.iter()).for_each(|(sum, l)| *sum += n * l);
         }
-        Likelihood::of(&ln)
+        ln
     }
 
     fn curve(&self, key: &Key) -> Arc<Curve> {

@@ -18,9 +18,10 @@ pub struct Ladder {
     pub work: WorkNeeds,
 }
 
-/// How the answers on a rung are counted. What each says of owning the rung is in [`crate::belief::Count`].
+/// How the answers on a rung are counted. What each says of owning the rung is in [`crate::count::Count`].
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Measure {
     /// One ask, one answer, one release.
     #[default]
@@ -48,6 +49,16 @@ pub enum Measure {
     Mounts {
         /// How many there should be before the first steps.
         count: u16,
+    },
+    /// Seconds that it stays off the hand.
+    Held {
+        /// The fewest that meet the standard.
+        seconds: u16,
+    },
+    /// Steps on end that are right.
+    Steps {
+        /// The fewest that meet the standard.
+        count: u8,
     },
 }
 

@@ -147,16 +147,31 @@ impl Standard {
     /// assert_eq!(Standard::default().in_words(), "8 of 10 at a lemon or less, within 2.0 s, on 3 days");
     /// ```
     pub fn in_words(&self) -> String {
-        let share = match self.share.0 {
-            s if s.is_multiple_of(1_000) => format!("{} of 10", s / 1_000),
-            _ => self.share.to_string(),
-        };
         let hand = match self.weight {
             Weight::None => "with nothing on the rein".to_owned(),
             w => format!("at {} or less", w.phrase()),
         };
-        let days = if self.days == 1 { "1 day".to_owned() } else { format!("{} days", self.days) };
-        format!("{share} {hand}, within {}, on {days}", self.seconds)
+        format!("{} {hand}, within {}, on {}", self.share_in_words(), self.seconds, self.days_in_words())
+    }
+
+    /// `8 of 10`, or `85%`.
+    pub(crate) fn share_in_words(&self) -> String {
+        match self.share.0 {
+            s if s.is_multiple_of(1_000) => format!("{} of 10", s / 1_000),
+            _ => self.share.to_string(),
+        }
+    }
+
+    /// `8 times in 10`, or `85% of the time`.
+    pub(crate) fn share_in_times(&self) -> String {
+        match self.share.0 {
+            s if s.is_multiple_of(1_000) => format!("{} times in 10", s / 1_000),
+            _ => format!("{} of the time", self.share),
+        }
+    }
+
+    pub(crate) fn days_in_words(&self) -> String {
+        if self.days == 1 { "1 day".to_owned() } else { format!("{} days", self.days) }
     }
 }
 

@@ -7,28 +7,13 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 
-use super::{AskChange, Split, TrendLine};
+use super::{AskChange, Asked, Split, TrendLine, asked::best_asked};
 use crate::{
     curriculum::{Course, Side, StepIx},
     load::HeatBand,
-    response::{Outcome, Rep, Standard},
+    response::{Outcome, Rep, ResponseTime},
     words::words,
 };
-
-/// One ask of the ride.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct AskedRep {
-    /// What was asked.
-    pub step: StepIx,
-    /// On which side.
-    pub side: Side,
-    /// The answer.
-    pub rep: Rep,
-    /// Whether it came before the ask.
-    pub early: bool,
-    /// Seconds from the first ask of the ride, where that is known.
-    pub at: Option<u32>,
-}
 
 /// The ride so far.
 #[derive(Debug, Clone)]
@@ -38,7 +23,7 @@ pub struct RideProgress<'a> {
     /// The day.
     pub on: NaiveDate,
     /// The asks in order.
-    pub asked: &'a [AskedRep],
+    pub asked: &'a [Asked],
     /// How the plan shares the reps of a step.
     pub splits: &'a BTreeMap<StepIx, Split>,
     /// The share that was foreseen for a step and side, where it is known well enough to be missed.
@@ -116,62 +101,48 @@ pub fn coach(ride: &RideProgress<'_>) -> Option<CoachLine> {
     Some(spoken.unwrap_or_else(|| now.say(Advice::Another, plainly())))
 }
 
-/// The best answer of a step so far: lightest first, then quickest. Only answers at the standard count.
-///
-/// ```
-/// use cavesson_core::{ride::best, response::{Answer, Rep, Standard, Weight}};
-/// let rep = |answer, weight| Rep { answer, weight, time: None };
-/// let reps = [rep(Answer::Gave, Weight::Orange), rep(Answer::Gave, Weight::Egg), rep(Answer::None, Weight::Feather)];
-/// assert_eq!(best(&Standard::default(), &reps), Some(&reps[1]));
-/// ```
-pub fn best<'r>(standard: &Standard, reps: impl IntoIterator<Item = &'r Rep>) -> Option<&'r Rep> {
-    reps.into_iter().filter(|r| standard.is_met_by(r)).min_by_key(|r| rank(r))
-}
-
-/// The lighter first, then the quicker; a time that was not taken is no better than the slowest.
-fn rank(rep: &Rep) -> (crate::response::Weight, u32) {
-    (rep.weight, rep.time.map_or(u32::MAX, crate::response::ResponseTime::get))
-}
-
 /// The last ask, with what came before it on its subject and side.
 struct Now<'r, 'a> {
     ride: &'r RideProgress<'a>,
-    last: &'r AskedRep,
-    standard: &'r Standard,
+    last: &'r Asked,
     /// The asks of this step, both sides.
-    step: Vec<&'r AskedRep>,
+    step: Vec<&'r Asked>,
     /// The asks of this step on this side.
-    side: Vec<&'r AskedRep>,
+    side: Vec<&'r Asked>,
 }
 
 impl<'r, 'a> Now<'r, 'a> {
-    fn of(ride: &'r RideProgress<'a>, last: &'r AskedRep) -> Now<'r, 'a> {
-        let step: Vec<&AskedRep> = ride.asked.iter().filter(|a| a.step == last.step).collect();
+    fn of(ride: &'r RideProgress<'a>, last: &'r Asked) -> Now<'r, 'a> {
+        let step: Vec<&Asked> = ride.asked.iter().filter(|a| a.step == last.step).collect();
         let side = step.iter().copied().filter(|a| a.side == last.side).collect();
-        Now { ride, last, standard: ride.course.step(last.step).standard_on(ride.on), step, side }
+        Now { ride, last, step, side }
     }
 
     fn say(&self, advice: Advice, why: impl Into<String>) -> CoachLine {
         CoachLine { advice, step: None, why: why.into() }
     }
 
-    fn met(&self, a: &AskedRep) -> bool {
-        self.ride.course.step(a.step).standard_on(self.ride.on).is_met_by(&a.rep)
+    fn met(&self, a: &Asked) -> bool {
+        a.met(self.ride.course, self.ride.on)
     }
 
-    fn count(&self, asks: &[&AskedRep]) -> usize {
+    fn gave(&self, a: &Asked) -> bool {
+        a.outcome(self.ride.course) == Outcome::Gave
+    }
+
+    fn count(&self, asks: &[&Asked]) -> usize {
         asks.iter().filter(|a| self.met(a)).count()
     }
 
     /// The last `n` asks on this side.
-    fn tail(&self, n: usize) -> &[&'r AskedRep] {
+    fn tail(&self, n: usize) -> &[&'r Asked] {
         &self.side[self.side.len().saturating_sub(n)..]
     }
 
     /// Asks since the horse last stood for a while, or since the ride began.
     fn since_air(&self) -> usize {
         let asked = self.ride.asked;
-        let pause = |pair: &[AskedRep]| match (pair[0].at, pair[1].at) {
+        let pause = |pair: &[Asked]| match (pair[0].at, pair[1].at) {
             (Some(a), Some(b)) => b.saturating_sub(a) >= AIR_SECONDS,
             _ => false,
         };
@@ -189,11 +160,15 @@ impl<'r, 'a> Now<'r, 'a> {
         }
     }
 
-    /// "Left met 2 of 4".
+    /// "Left met 2 of 4", or what was counted last.
     fn plainly(&self) -> String {
         let recent = self.tail(STRETCH);
         let who = crate::advice::capitalised(self.side_word());
-        format!("{who} met {} of the last {}", self.count(recent), recent.len())
+        let met = format!("{who} met {} of the last {}", self.count(recent), recent.len());
+        match self.last.count() {
+            Some(count) => format!("{met}; just now: {}", count.in_words()),
+            None => met,
+        }
     }
 }
 
@@ -203,8 +178,8 @@ fn pain(now: &Now<'_, '_>) -> Option<CoachLine> {
     if side == Side::Both {
         return None;
     }
-    let mut here: BTreeMap<StepIx, Vec<&AskedRep>> = BTreeMap::new();
-    let mut other: Vec<&AskedRep> = vec![];
+    let mut here: BTreeMap<StepIx, Vec<&Asked>> = BTreeMap::new();
+    let mut other: Vec<&Asked> = vec![];
     for a in now.ride.asked.iter().filter(|a| now.ride.foreseen.get(&(a.step, a.side)).is_some_and(|&f| f >= 0.6)) {
         if a.side == side {
             here.entry(a.step).or_default().push(a);
@@ -218,7 +193,7 @@ fn pain(now: &Now<'_, '_>) -> Option<CoachLine> {
     let apart = fallen.iter().any(|&a| fallen.first().is_some_and(|&b| ladder(a) != ladder(b)));
     let sound = other.len() >= 3 && 3 * now.count(&other) >= 2 * other.len();
     (apart && sound).then(|| {
-        let all: Vec<&AskedRep> = fallen.iter().flat_map(|s| here[s].iter().copied()).collect();
+        let all: Vec<&Asked> = fallen.iter().flat_map(|s| here[s].iter().copied()).collect();
         let text = format!(
             "{} met {} of {} on {} rungs that share nothing, the other side is sound: get off and look",
             crate::advice::capitalised(side.word()),
@@ -230,21 +205,30 @@ fn pain(now: &Now<'_, '_>) -> Option<CoachLine> {
     })
 }
 
-/// Weight or seconds up over three asks that all missed.
+/// Weight or seconds up over three asks that all missed, or counts down.
 fn rising(now: &Now<'_, '_>) -> Option<CoachLine> {
     let three = now.tail(RISING);
     if three.len() < RISING || now.count(three) > 0 {
         return None;
     }
-    if three.windows(2).all(|p| p[0].rep.weight < p[1].rep.weight) {
-        let path: Vec<&str> = three.iter().map(|a| a.rep.weight.word()).collect();
+    let reps: Option<Vec<&Rep>> = three.iter().map(|a| a.rep()).collect();
+    let Some(reps) = reps else { return counts_fall(now, three) };
+    if reps.windows(2).all(|p| p[0].weight < p[1].weight) {
+        let path: Vec<&str> = reps.iter().map(|r| r.weight.word()).collect();
         return Some(now.say(Advice::StopAsking, format!("{}: stop adding, change the question", path.join(", "))));
     }
-    let times: Option<Vec<f64>> =
-        three.iter().map(|a| a.rep.time.map(crate::response::ResponseTime::seconds)).collect();
+    let times: Option<Vec<f64>> = reps.iter().map(|r| r.time.map(ResponseTime::seconds)).collect();
     let times = times.filter(|t| t.windows(2).all(|p| p[0] < p[1]))?;
     let path: Vec<String> = times.iter().map(|t| format!("{t:.1}")).collect();
     Some(now.say(Advice::StopAsking, format!("{} s and longer each time: change the question", path.join(", "))))
+}
+
+/// Three counts that all missed, each worse than the one before.
+fn counts_fall(now: &Now<'_, '_>, three: &[&Asked]) -> Option<CoachLine> {
+    let ranks: Option<Vec<(i32, u32)>> = three.iter().map(|a| a.count().and(a.rank())).collect();
+    ranks.filter(|r| r.windows(2).all(|p| p[0] < p[1]))?;
+    let path: Vec<String> = three.iter().filter_map(|a| Some(a.count()?.in_words())).collect();
+    Some(now.say(Advice::StopAsking, format!("{}: worse each time, change the question", path.join("; "))))
 }
 
 /// Surely worse from ask to ask, and not an answer at the standard now: asking on teaches the wrong one.
@@ -268,7 +252,7 @@ fn anticipates(now: &Now<'_, '_>) -> Option<CoachLine> {
 
 /// Falling late in the ride: the last stretch well under the one before it.
 fn tired(now: &Now<'_, '_>) -> Option<CoachLine> {
-    let asked: Vec<&AskedRep> = now.ride.asked.iter().collect();
+    let asked: Vec<&Asked> = now.ride.asked.iter().collect();
     if !now.is_late() || asked.len() < 2 * STRETCH {
         return None;
     }
@@ -284,7 +268,7 @@ fn tired(now: &Now<'_, '_>) -> Option<CoachLine> {
 
 /// Nothing, nothing, then a try: it searches. Nothing three times: the question is too big.
 fn confused(now: &Now<'_, '_>) -> Option<CoachLine> {
-    let three: Vec<Outcome> = now.tail(3).iter().map(|a| a.rep.answer.outcome()).collect();
+    let three: Vec<Outcome> = now.tail(3).iter().map(|a| a.outcome(now.ride.course)).collect();
     match three.as_slice() {
         [Outcome::None, Outcome::None, Outcome::Tried] => {
             Some(now.say(Advice::Another, "None, none, tried: it searches. Wait, and release on the try"))
@@ -313,15 +297,18 @@ fn quits(now: &Now<'_, '_>) -> Option<CoachLine> {
     if !now.met(now.last) || now.step.len() < BEFORE_QUIT || !sides_done(now) {
         return None;
     }
-    let earlier = now.side[..now.side.len() - 1].iter().map(|a| &a.rep);
-    let (asks, rep) = (now.step.len(), &now.last.rep);
-    let told = match rep.time {
-        Some(t) => format!("{}, {t}", rep.weight.phrase()),
-        None => rep.weight.phrase().to_owned(),
+    let earlier = now.side[..now.side.len() - 1].iter().copied();
+    let (asks, told) = (now.step.len(), now.last.in_words());
+    let is_best = match (now.last.rank(), best_asked(now.ride.course, now.ride.on, earlier)) {
+        (Some(rank), Some(best)) => best.rank().is_none_or(|b| rank < b),
+        (Some(_), None) => true,
+        (None, _) => false,
     };
-    let is_best = best(now.standard, earlier).is_none_or(|b| rank(rep) < rank(b));
     if is_best && now.side.len() >= 3 {
         return Some(now.say(Advice::QuitHere, format!("The best of {asks}: {told}. Leave it wanting more")));
+    }
+    if now.last.count().is_some() && now.side.len() >= 3 && now.count(now.tail(3)) == 3 {
+        return Some(now.say(Advice::QuitHere, format!("Three on end at the standard, now {told}. Leave it at that")));
     }
     let recent = now.tail(3);
     (asks >= ENOUGH && now.count(recent) >= 2).then(|| {
@@ -335,8 +322,8 @@ fn sides_done(now: &Now<'_, '_>) -> bool {
     if now.last.side == Side::Both || !now.ride.course.step(now.last.step).sides.has(Side::Left) {
         return true;
     }
-    let other: Vec<&AskedRep> = now.step.iter().copied().filter(|a| a.side == now.last.side.mirrored()).collect();
-    let ended_well = other.last().is_some_and(|a| a.rep.answer.outcome() == Outcome::Gave);
+    let other: Vec<&Asked> = now.step.iter().copied().filter(|a| a.side == now.last.side.mirrored()).collect();
+    let ended_well = other.last().is_some_and(|a| now.gave(a));
     ended_well && part_of(now, now.last.side) >= 0.8 * planned(now, now.last.side)
 }
 
@@ -354,7 +341,7 @@ fn planned(now: &Now<'_, '_>, side: Side) -> f64 {
 /// Rest is the reward, and nobody gives it too often.
 fn air(now: &Now<'_, '_>) -> Option<CoachLine> {
     let (since, most) = (now.since_air(), now.ride.heat.reps_to_air() as usize);
-    let gave = now.last.rep.answer.outcome() == Outcome::Gave;
+    let gave = now.gave(now.last);
     let why = if now.ride.heat > HeatBand::Fine { "in this heat" } else { "running" };
     // On a give, or at the latest four asks on.
     (since >= most && (gave || since >= most + STRETCH))
@@ -367,7 +354,7 @@ fn dull(now: &Now<'_, '_>) -> Option<CoachLine> {
     if running < DULL {
         return None;
     }
-    let run: Vec<&AskedRep> = now.ride.asked[now.ride.asked.len() - running..].iter().collect();
+    let run: Vec<&Asked> = now.ride.asked[now.ride.asked.len() - running..].iter().collect();
     let (first, second) = run.split_at(running / 2);
     (now.count(second) <= now.count(first)).then(|| {
         let text = format!("{running} of the same and no better: walk off, go round, come back to it");
@@ -379,7 +366,7 @@ fn dull(now: &Now<'_, '_>) -> Option<CoachLine> {
 fn other_side(now: &Now<'_, '_>) -> Option<CoachLine> {
     let side = now.last.side;
     let two = side != Side::Both && now.ride.course.step(now.last.step).sides.has(side.mirrored());
-    let gave = now.last.rep.answer.outcome() == Outcome::Gave;
+    let gave = now.gave(now.last);
     if !two || !gave || now.side.len() < 3 {
         return None;
     }

@@ -1,6 +1,7 @@
 //! What to ride today, and what to do next while riding: loosen on what is owned, work on what is next, quit on a good answer.
 
 mod ask_trend;
+mod asked;
 mod checks;
 mod choice;
 mod coach;
@@ -9,9 +10,10 @@ mod plan;
 mod trend;
 
 pub use ask_trend::{AskTrend, Odds, ask_trend};
+pub use asked::{Asked, Shown, best, best_asked};
 pub use checks::{Check, CheckContext, Mouthpiece, checks, has_sore_mouth, is_tight, is_unsettled};
 pub use choice::{Faulted, Habits, Reason, Swap, choices};
-pub use coach::{Advice, AskedRep, CoachLine, FORESEEN_FROM_DAYS, RideProgress, best, coach};
+pub use coach::{Advice, CoachLine, FORESEEN_FROM_DAYS, RideProgress, coach};
 pub use outline::{Main, Outline, Split, outline};
 pub use plan::{Conditions, Edit, NextBest, Part, Purpose, RidePlan, plan};
 pub use trend::{AskChange, TrendLine, trend};

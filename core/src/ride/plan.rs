@@ -262,7 +262,7 @@ impl Maker<'_, '_, '_> {
         let rested = if days_off(self.standing).is_some_and(|d| d >= LONG_OFF) { 80 } else { 100 };
         let reps = (usual * self.day.heat.reps_percent() * rested).div_ceil(10_000).max(3) as u8;
         let ask = &step.ask;
-        let mut says = step.standard_on(self.standing.on()).in_words();
+        let mut says = step.measure.standard_in_words(step.standard_on(self.standing.on()));
         if !ask.is_empty() {
             says = format!("{}. Standard: {says}", capitalised(ask));
         }

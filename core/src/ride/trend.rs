@@ -2,7 +2,7 @@
 
 use chrono::NaiveDate;
 
-use super::{AskTrend, AskedRep, ask_trend};
+use super::{AskTrend, Asked, ask_trend};
 use crate::{
     curriculum::Course,
     response::{Answer, Rep, ResponseTime},
@@ -66,10 +66,10 @@ pub struct TrendLine {
     pub says: String,
 }
 
-/// What changed up to the last ask, over the asks of its step and side; nothing while it is too early to say.
-pub fn trend(course: &Course, on: NaiveDate, asked: &[AskedRep]) -> Option<TrendLine> {
+/// What changed up to the last ask, over the answers of its step and side; nothing while it is too early to say.
+pub fn trend(course: &Course, on: NaiveDate, asked: &[Asked]) -> Option<TrendLine> {
     let last = asked.last()?;
-    let same = asked.iter().filter(|a| a.step == last.step && a.side == last.side).map(|a| a.rep);
+    let same = asked.iter().filter(|a| a.step == last.step && a.side == last.side).filter_map(|a| a.rep().copied());
     let mut reps: Vec<Rep> = same.collect();
     reps.drain(..reps.len().saturating_sub(LOOK_BACK));
     let (change, odds) = surest(&ask_trend(&reps), reps.len())?;

@@ -2,7 +2,8 @@
 
 use cavesson_core::{
     advice::{AlarmAnswer, AlarmKind, Call, CareChange, HorseCall, Overrule, Posture, TrainerInput, TurnedOut},
-    belief::{Count, Work},
+    belief::Work,
+    count::Count,
     curriculum::{Course, Side},
 };
 

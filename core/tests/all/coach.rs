@@ -6,14 +6,14 @@ use cavesson_core::{
     curriculum::{Course, Curriculum, Side, StepIx},
     load::HeatBand,
     response::{Answer, Rep, ResponseTime, Weight},
-    ride::{Advice, AskChange, AskedRep, CoachLine, RideProgress, Split, TrendLine, best, coach, trend},
+    ride::{Advice, AskChange, Asked, CoachLine, RideProgress, Shown, Split, TrendLine, best, coach, trend},
 };
 use chrono::NaiveDate;
 use proptest::prelude::*;
 
 struct Ride {
     course: Course,
-    asked: Vec<AskedRep>,
+    asked: Vec<Asked>,
     splits: BTreeMap<StepIx, Split>,
     foreseen: BTreeMap<(StepIx, Side), f64>,
     heat: HeatBand,
@@ -40,7 +40,7 @@ impl Ride {
                 _ => Answer::None,
             };
             let rep = Rep { answer, weight, time: ResponseTime::from_seconds(seconds).ok() };
-            self.asked.push(AskedRep { step, side, rep, early: what == 'e', at: Some(self.now) });
+            self.asked.push(Asked { step, side, shown: Shown::Rep(rep), early: what == 'e', at: Some(self.now) });
             self.now += 10;
         }
         self

@@ -1,12 +1,84 @@
-//! Rungs that are not counted in reps: each likelihood against a slow sum of its own, and the rules about them.
+//! Rungs that are not counted in asks: each likelihood against a published distribution, and what follows from it.
 
 use cavesson_core::{
-    belief::{Count, CountError, Day, ModelSettings, Observer, ObstacleStage, Work},
+    belief::{Belief, Day, ModelSettings, Observer, Work},
+    count::{Count, CountError, ObstacleStage},
     curriculum::{Course, Gait, Measure, Side, Sides, Step},
     response::Standard,
 };
+use proptest::prelude::*;
+use statrs::distribution::{Binomial, ContinuousCDF, Discrete, DiscreteCDF, Exp, Geometric, Poisson};
 
 use crate::support::date;
+
+const LAPS: Measure = Measure::Laps { most: 2 };
+const TRIES: Measure = Measure::Tries { within: 3 };
+const HELD: Measure = Measure::Held { seconds: 10 };
+const STEPS: Measure = Measure::Steps { count: 10 };
+const SHARES: [f64; 5] = [0.05, 0.3, 0.6, 0.8, 0.97];
+
+fn close(told: f64, published: f64) {
+    assert!((told - published).abs() < 1e-9 * published.max(1e-3), "{told} against {published}");
+}
+
+/// Against the distributions of a general-purpose library, over counts and shares. The share that meets the standard comes from the
+/// library's own distribution function, not from the formula under test.
+#[test]
+fn each_likelihood_is_the_published_distribution() {
+    for share in SHARES {
+        let like = |count: Count, measure: Measure| count.ln_likelihood(measure, share).exp();
+        let laps = Geometric::new(LAPS.chance_at(share)).unwrap();
+        close(laps.cdf(2), share);
+        let steps = Geometric::new(1.0 - STEPS.chance_at(share)).unwrap();
+        close(steps.sf(10), share);
+        let ups = Poisson::new(Measure::NoseUps.chance_at(share)).unwrap();
+        close(ups.pmf(0), share);
+        let held = Exp::new(HELD.chance_at(share)).unwrap();
+        close(held.sf(10.0), share);
+        for n in 1..=12_u8 {
+            close(like(Count::Laps { laps: n, soft: true }, LAPS), laps.pmf(n.into()));
+            close(like(Count::Laps { laps: n, soft: false }, LAPS), laps.sf(n.into()));
+            close(like(Count::Steps { steps: n, broke: true }, STEPS), steps.pmf(u64::from(n) + 1));
+            close(like(Count::Steps { steps: n, broke: false }, STEPS), steps.sf(n.into()));
+            let (from, to) = (f64::from(n), f64::from(n) + 1.0);
+            close(like(Count::Held { seconds: n.into(), lost: true }, HELD), held.sf(from) - held.sf(to));
+            close(like(Count::Held { seconds: n.into(), lost: false }, HELD), held.sf(from));
+            let several = Poisson::new(f64::from(n) * Measure::NoseUps.chance_at(share)).unwrap();
+            let binomial = Binomial::new(share, n.into()).unwrap();
+            for k in 0..=n {
+                close(like(Count::NoseUps { circles: n, ups: k }, Measure::NoseUps), several.pmf(k.into()));
+                close(like(Count::SetUps { asked: n, accepted: k }, Measure::SetUps), binomial.pmf(k.into()));
+                let mounts = Count::Mounts { mounts: n, loose: k };
+                close(like(mounts, Measure::Mounts { count: 100 }), binomial.pmf(k.into()));
+            }
+        }
+    }
+}
+
+/// A try passes its stages with the same chance each; six of them are the far side. The chance is that of getting across once in so
+/// many tries: the library's geometric again.
+#[test]
+fn tries_count_how_far_each_got() {
+    for share in SHARES {
+        let stage = TRIES.chance_at(share);
+        let stages = Geometric::new(1.0 - stage).unwrap();
+        close(Geometric::new(stages.sf(6)).unwrap().cdf(3), share);
+        for stage in ObstacleStage::ALL {
+            let told = Count::Tries { tries: vec![stage] }.ln_likelihood(TRIES, share).exp();
+            let passed = stage as u64;
+            close(told, if passed < 6 { stages.pmf(passed + 1) } else { stages.sf(6) });
+        }
+    }
+}
+
+#[test]
+fn a_stretch_on_less_of_the_bridle_rein_says_nothing_of_more() {
+    let measure = Measure::ReinShare { bridle: 50 };
+    let stretch = |bridle, soft| Count::ReinShare { bridle, soft, asked: None }.ln_likelihood(measure, 0.8);
+    assert_eq!(stretch(20, true), 0.0);
+    close(stretch(60, true).exp(), 0.8);
+    close(stretch(60, false).exp(), 0.2);
+}
 
 fn course(measure: Measure) -> Course {
     let mut step = Step::plain("counted", Gait::Walk, Sides::Both, Standard::default());
@@ -14,116 +86,113 @@ fn course(measure: Measure) -> Course {
     Course::new(vec![(step, vec![])]).unwrap()
 }
 
-fn day(n: u64, counts: Vec<Count>) -> Day {
-    Day::new(date(n), vec![Work { counts, ..Work::reps(0, Side::Both, vec![]) }])
+fn day(n: u64, counts: &[Count]) -> Day {
+    Day::new(date(n), vec![Work { counts: counts.to_vec(), ..Work::reps(0, Side::Both, vec![]) }])
 }
 
-fn believe(measure: Measure, days: &[Vec<Count>]) -> (f64, f64) {
+fn believe(measure: Measure, days: &[Vec<Count>]) -> Belief {
     let course = course(measure);
     let mut observer = Observer::new(&course, ModelSettings::default());
     for (n, counts) in days.iter().enumerate() {
-        observer.watch(&day(n as u64, counts.clone())).unwrap();
+        observer.watch(&day(n as u64, counts)).unwrap();
     }
-    let belief = observer.belief(0, Side::Both, date(days.len() as u64 - 1)).unwrap();
+    let on = date(days.len() as u64 - 1);
+    let belief = observer.belief(0, Side::Both, on).unwrap();
     assert_eq!(belief.days as usize, days.len());
     assert!(belief.share.low <= belief.share.mean && belief.share.mean <= belief.share.high);
-    assert_eq!(observer.ready(0, Side::Both, date(days.len() as u64 - 1)), Some(belief.ready));
-    (belief.ready, belief.share.mean)
-}
-
-/// Posterior on a fine grid: the Jeffreys prior, the likelihood written out, and the share that follows from the chance.
-fn slow(
-    prior: impl Fn(f64) -> f64,
-    likelihood: impl Fn(f64) -> f64,
-    share: impl Fn(f64) -> f64,
-    top: f64,
-) -> (f64, f64) {
-    let (mut total, mut over, mut sum) = (0.0, 0.0, 0.0);
-    for i in 0..200_000 {
-        let p = (f64::from(i) + 0.5) * top / 200_000.0;
-        let w = prior(p) * likelihood(p);
-        let s = share(p);
-        total += w;
-        sum += w * s;
-        over += if s >= 0.8 { w } else { 0.0 };
-    }
-    (over / total, sum / total)
-}
-
-fn jeffreys(p: f64) -> f64 {
-    (p * (1.0 - p)).powf(-0.5)
-}
-
-fn close(told: (f64, f64), slow: (f64, f64)) {
-    assert!((told.0 - slow.0).abs() < 0.01 && (told.1 - slow.1).abs() < 0.01, "{told:?} against {slow:?}");
-}
-
-/// One count a day and all of one day old at most, so that neither age nor alikeness weighs in more than a hundredth.
-#[test]
-fn laps_until_soft_are_geometric() {
-    let soft = |laps| vec![Count::Laps { laps, soft: true }];
-    let told = believe(Measure::Laps { most: 2 }, &[soft(1), soft(1), soft(2)]);
-    // The day of two laps has two chances, alike as those of one day are: each counts for 1 / 1.3.
-    let w = 1.0 / 1.3;
-    let like = |p: f64| p * p * (p * (1.0 - p)).powf(w);
-    close(told, slow(jeffreys, like, |p| 1.0 - (1.0 - p).powi(2), 1.0));
-    assert!(believe(Measure::Laps { most: 2 }, &[vec![Count::Laps { laps: 8, soft: false }]]).0 < 0.05);
-}
-
-#[test]
-fn nose_ups_are_poisson_and_none_is_owned() {
-    let clean = |circles| vec![Count::NoseUps { circles, ups: 0 }];
-    let told = believe(Measure::NoseUps, &[clean(1), clean(1), vec![Count::NoseUps { circles: 1, ups: 1 }]]);
-    let like = |l: f64| l.powi(1) * (-l * 3.25).exp();
-    close(told, slow(|l| l.powf(-0.5), like, |l| (-l).exp(), 12.0));
-    let many: Vec<_> = (0..12).map(|_| clean(4)).collect();
-    assert!(believe(Measure::NoseUps, &many).0 > 0.9);
-}
-
-#[test]
-fn set_ups_are_binomial() {
-    let one = |accepted| vec![Count::SetUps { asked: 1, accepted }];
-    let told = believe(Measure::SetUps, &[one(1), one(1), one(0), one(1)]);
-    close(told, slow(jeffreys, |p| p.powi(3) * (1.0 - p), |p| p, 1.0));
-}
-
-/// A try passes its stages with the same chance each; six of them are the far side.
-#[test]
-fn tries_count_how_far_each_got() {
-    let told = believe(
-        Measure::Tries { within: 3 },
-        &[
-            vec![Count::Tries { tries: vec![ObstacleStage::Toward] }],
-            vec![Count::Tries { tries: vec![ObstacleStage::Crosses] }],
-        ],
+    assert_eq!(observer.ready(0, Side::Both, on), Some(belief.ready));
+    assert!(
+        (observer.ahead(0, Side::Both, on, 0)[0] - belief.ready).abs() < 0.15,
+        "the forecast begins where it stands"
     );
-    // Two chances on the first day (one passed, one missed), six on the second.
-    let (a, b) = (1.0 / 1.3, 1.0 / (1.0 + 0.3 * 5.0));
-    let like = |p: f64| (p * (1.0 - p)).powf(a) * p.powf(6.0 * b);
-    close(told, slow(jeffreys, like, |p| 1.0 - (1.0 - p.powi(6)).powi(3), 1.0));
-    let far = |r: ObstacleStage| believe(Measure::Tries { within: 3 }, &[vec![Count::Tries { tries: vec![r] }]]).0;
-    let all = [ObstacleStage::Looks, ObstacleStage::OneFoot, ObstacleStage::FourFeet, ObstacleStage::Crosses];
-    assert!(all.windows(2).all(|w| far(w[0]) < far(w[1])), "further is better");
+    belief
+}
+
+/// A good count, a poor one, and the measure they are of.
+fn measures() -> [(Measure, Count, Count); 8] {
+    let tries = |stage| Count::Tries { tries: vec![stage] };
+    let share = |soft| Count::ReinShare { bridle: 60, soft, asked: None };
+    [
+        (LAPS, Count::Laps { laps: 1, soft: true }, Count::Laps { laps: 6, soft: true }),
+        (Measure::NoseUps, Count::NoseUps { circles: 2, ups: 0 }, Count::NoseUps { circles: 2, ups: 3 }),
+        (Measure::SetUps, Count::SetUps { asked: 3, accepted: 3 }, Count::SetUps { asked: 3, accepted: 1 }),
+        (TRIES, tries(ObstacleStage::Crosses), tries(ObstacleStage::OneFoot)),
+        (Measure::ReinShare { bridle: 50 }, share(true), share(false)),
+        (Measure::Mounts { count: 30 }, Count::Mounts { mounts: 9, loose: 9 }, Count::Mounts { mounts: 9, loose: 3 }),
+        (HELD, Count::Held { seconds: 14, lost: false }, Count::Held { seconds: 3, lost: true }),
+        (STEPS, Count::Steps { steps: 12, broke: false }, Count::Steps { steps: 2, broke: true }),
+    ]
 }
 
 #[test]
-fn mounts_need_their_number_and_rein_shares_their_share() {
+fn good_days_own_a_counted_rung_and_poor_ones_do_not() {
+    for (measure, good, poor) in measures() {
+        let days = |count: &Count, n: usize| vec![vec![count.clone(); 4]; n];
+        let (owned, not) = (believe(measure, &days(&good, 8)), believe(measure, &days(&poor, 8)));
+        assert!(owned.ready > 0.85, "{measure:?} {owned:?}");
+        assert!(not.ready < 0.02 && not.under > 0.9, "{measure:?} {not:?}");
+        let mixed = believe(measure, &[days(&poor, 3), days(&good, 3)].concat());
+        assert!(not.share.mean < mixed.share.mean && mixed.share.mean < owned.share.mean, "{measure:?} {mixed:?}");
+        // Ahead of a horse that is learning there is more than where it stands.
+        let course = course(measure);
+        let mut observer = Observer::new(&course, ModelSettings::default());
+        days(&poor, 2).iter().enumerate().for_each(|(n, d)| observer.watch(&day(n as u64, d)).unwrap());
+        let ahead = observer.ahead(0, Side::Both, date(2), 40);
+        assert!(ahead[40] > ahead[0], "{measure:?} {ahead:?}");
+    }
+}
+
+#[test]
+fn mounts_need_their_number() {
     let mounts = |n| vec![Count::Mounts { mounts: n, loose: n }];
     let measure = Measure::Mounts { count: 100 };
-    assert_eq!(believe(measure, &[mounts(20), mounts(20)]).0, 0.0, "forty mounts are not a hundred");
-    let many: Vec<_> = (0..8).map(|_| mounts(15)).collect();
-    assert!(believe(measure, &many).0 > 0.8);
-    let stretch = |bridle| vec![Count::ReinShare { bridle, soft: true, asked: None }];
-    let (under, over): (Vec<_>, Vec<_>) = (0..6).map(|_| (stretch(20), stretch(60))).unzip();
-    let measure = Measure::ReinShare { bridle: 50 };
-    assert!(believe(measure, &over).0 > 2.0 * believe(measure, &under).0, "a stretch under the share says nothing");
+    assert_eq!(believe(measure, &[mounts(20), mounts(20)]).ready, 0.0, "forty mounts are not a hundred");
+    let course = course(measure);
+    let mut observer = Observer::new(&course, ModelSettings::default());
+    for n in 0..2 {
+        observer.watch(&day(n, &mounts(20))).unwrap();
+    }
+    assert_eq!(observer.mounts(0, Side::Both), Some(40));
+    let ahead = observer.ahead(0, Side::Both, date(2), 4);
+    assert_eq!(ahead[2], 0.0, "twenty a day are eighty by then");
+    assert!(ahead[3] > 0.5, "and a hundred a day later");
+}
+
+#[test]
+fn what_was_let_go_of_early_is_neither_met_nor_missed() {
+    let held = |seconds, lost| Count::Held { seconds, lost }.tally(HELD);
+    assert_eq!((held(4, false).reps, held(4, true).reps, held(10, true).met), (0, 1, 1));
+    let early = believe(HELD, &vec![vec![Count::Held { seconds: 4, lost: false }; 5]; 4]);
+    let lost = believe(HELD, &vec![vec![Count::Held { seconds: 4, lost: true }; 5]; 4]);
+    assert!(early.share.mean > lost.share.mean + 0.3, "{early:?} {lost:?}");
+    assert_eq!(early.recent.reps, 0);
 }
 
 #[test]
 fn a_count_that_contradicts_itself_or_its_rung_is_refused() {
     let over = Count::SetUps { asked: 2, accepted: 3 };
     assert_eq!(over.clone().checked(Measure::SetUps), Err(CountError::PartOverWhole));
-    assert_eq!(over.checked(Measure::NoseUps), Err(CountError::OtherMeasure));
-    assert_eq!(Count::Laps { laps: 0, soft: true }.checked(Measure::Laps { most: 2 }), Err(CountError::PartOverWhole));
-    assert!(Count::Tries { tries: vec![ObstacleStage::Looks] }.checked(Measure::Tries { within: 3 }).is_ok());
+    assert_eq!(over.checked(Measure::NoseUps), Err(CountError::OtherMeasure(Measure::NoseUps)));
+    assert_eq!(Count::Laps { laps: 0, soft: true }.checked(LAPS), Err(CountError::PartOverWhole));
+    assert_eq!(Count::Held { seconds: 3601, lost: true }.checked(HELD), Err(CountError::TooMuch));
+    assert_eq!(Count::Steps { steps: 0, broke: false }.checked(STEPS), Err(CountError::PartOverWhole));
+    assert!(Count::Steps { steps: 0, broke: true }.checked(STEPS).is_ok(), "the first step went wrong");
+    assert!(Count::Tries { tries: vec![ObstacleStage::Looks] }.checked(TRIES).is_ok());
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(64))]
+
+    /// A likelihood is a chance, whatever was counted, and a count that met its standard speaks for more of a share than one that
+    /// did not.
+    #[test]
+    fn likelihoods_are_chances(n in 0..8_usize, share in 0.001..0.999_f64, higher in 0.0..0.999_f64) {
+        let (measure, good, poor) = measures()[n].clone();
+        let ln = |count: &Count, share: f64| count.ln_likelihood(measure, share);
+        for count in [&good, &poor] {
+            prop_assert!(ln(count, share) <= 1e-9 && ln(count, share).is_finite(), "{count:?} at {share}");
+        }
+        let higher = share + (0.999 - share) * higher;
+        prop_assert!(ln(&good, higher) - ln(&good, share) >= ln(&poor, higher) - ln(&poor, share) - 1e-9);
+    }
 }

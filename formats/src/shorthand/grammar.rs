@@ -16,7 +16,7 @@ pub(super) fn is_plain(word: &str) -> bool {
         || gait(word).is_some()
         || side(word).is_some()
         || word.parse::<Weight>().is_ok()
-        || matches!(word, "soft" | "stiff" | "s" | "sec" | "lap" | "laps")
+        || matches!(word, "soft" | "stiff" | "s" | "sec" | "lap" | "laps" | "step" | "steps")
         || seconds(word, None).is_some()
         || tally(word, None).is_some()
 }
@@ -52,7 +52,7 @@ pub(super) fn seconds(word: &str, next: Option<&str>) -> Option<(Result<Response
     Some((ResponseTime::from_seconds(tenth), used))
 }
 
-/// `6/8`, `6+1/8`, `3laps`, `3` with `laps` behind it, `30%`, `looks>two`; and how many words that took.
+/// `6/8`, `6+1/8`, `3laps`, `3` with `laps` behind it, `8steps`, `30%`, `looks>two`; and how many words that took.
 pub(super) fn tally(word: &str, next: Option<&str>) -> Option<(Tally, usize)> {
     if let Some((good, all)) = word.split_once('/') {
         let (good, tried) = match good.split_once('+') {
@@ -64,11 +64,14 @@ pub(super) fn tally(word: &str, next: Option<&str>) -> Option<(Tally, usize)> {
     if let Some(share) = word.strip_suffix('%') {
         return share.parse().ok().map(|s| (Tally::Share(s), 1));
     }
-    if let Some(laps) = word.strip_suffix("laps").or_else(|| word.strip_suffix("lap")) {
-        return laps.parse().ok().map(|n| (Tally::Laps(n), 1));
-    }
-    if matches!(next, Some("laps" | "lap")) {
-        return word.parse().ok().map(|n| (Tally::Laps(n), 2));
+    type Unit = fn(u8) -> Tally;
+    for (several, one, tally) in [("laps", "lap", Tally::Laps as Unit), ("steps", "step", Tally::Steps as Unit)] {
+        if let Some(number) = word.strip_suffix(several).or_else(|| word.strip_suffix(one)) {
+            return number.parse().ok().map(|n| (tally(n), 1));
+        }
+        if next == Some(several) || next == Some(one) {
+            return word.parse().ok().map(|n| (tally(n), 2));
+        }
     }
     let tries: Option<Vec<_>> = word.split('>').map(|w| STAGES.iter().find(|(s, _)| *s == w).map(|s| s.1)).collect();
     tries.map(|t| (Tally::Tries(t), 1))

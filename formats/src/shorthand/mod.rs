@@ -20,7 +20,7 @@ pub use parse::parse;
 pub use write::{write, write_count, write_set};
 
 use cavesson_core::{
-    belief::Count,
+    count::Count,
     curriculum::{Gait, Side},
     response::{Answer, Rep, ResponseTime, Weight},
 };

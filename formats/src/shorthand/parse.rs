@@ -279,6 +279,7 @@ fn in_words(tally: &Tally) -> String {
         Tally::Of { good, tried: None, all } => format!("{good} of {all}"),
         Tally::Of { good, tried: Some(tried), all } => format!("{good} whole and {tried} tried, of {all}"),
         Tally::Laps(n) => format!("{n} laps"),
+        Tally::Steps(n) => format!("{n} steps"),
         Tally::Share(n) => format!("{n}% on the bridle rein"),
         Tally::Tries(t) => format!("{} tries", t.len()),
     }

@@ -1,7 +1,7 @@
 //! One set: what its words came to, and whether they make a set.
 
 use cavesson_core::{
-    belief::{Count, CountError, ObstacleStage},
+    count::{Count, CountError, ObstacleStage},
     curriculum::{Gait, Measure, Rung, Side},
     response::{ResponseTime, TimeOutOfRange, Weight},
 };
@@ -18,9 +18,9 @@ pub(super) enum SetError {
     NoRung,
     #[error("{rung} is not trained at the {gait}; it is at {}", .gaits.join(", "))]
     Gait { rung: String, gait: Gait, gaits: Vec<&'static str> },
-    #[error("{0} is counted: no weight, seconds or faults with it")]
+    #[error("{0} is not counted in asks: no weight and no seconds with it")]
     Counted(String),
-    #[error("{0} is counted in reps: soft and stiff say nothing of it")]
+    #[error("{0} is counted in asks: soft and stiff say nothing of it")]
     InReps(String),
     #[error("soft and stiff say nothing of {0}")]
     NotSoftened(String),
@@ -48,6 +48,8 @@ fn how_many(measure: &Measure, rung: &str) -> String {
         Measure::Laps { .. } => format!("how many laps of {rung}? as in 3 laps soft"),
         Measure::Tries { .. } => format!("how far did each try at {rung} get? as in looks>two>crosses"),
         Measure::ReinShare { .. } => format!("what share of the bridle rein on {rung}? as in 30% soft"),
+        Measure::Held { .. } => format!("how long did it hold on {rung}? as in 8s soft"),
+        Measure::Steps { .. } => format!("how many steps of {rung}? as in 8 steps"),
         _ => format!("how many of how many on {rung}? as in 6/8"),
     }
 }
@@ -59,6 +61,8 @@ pub(super) enum Tally {
     Of { good: u8, tried: Option<u8>, all: u8 },
     /// `3 laps`.
     Laps(u8),
+    /// `8 steps`.
+    Steps(u8),
     /// `30%`.
     Share(u8),
     /// `looks>two>crosses`.
@@ -93,7 +97,8 @@ impl Draft<'_> {
         let side = self.side_of(rung)?;
         let result = self.result_of(rung)?;
         let counted = matches!(result, SetResult::Counted(_));
-        if counted && (self.weight.is_some() || self.time.is_some() || !self.faults.is_empty()) {
+        let held = matches!(rung.measure, Measure::Held { .. });
+        if counted && (self.weight.is_some() || (self.time.is_some() && !held)) {
             return Err(SetError::Counted(rung.name.clone()));
         }
         if matches!(result, SetResult::Reps { .. }) && self.soft.is_some() {
@@ -101,7 +106,9 @@ impl Draft<'_> {
         }
         let faults = self.faults.clone();
         let weight = self.weight.unwrap_or(Weight::Lemon);
-        Ok(Set { rung: rung.id.clone(), gait, side, result, weight, time: self.time, faults })
+        // Of what is held the seconds are the count itself.
+        let time = self.time.filter(|_| !counted);
+        Ok(Set { rung: rung.id.clone(), gait, side, result, weight, time, faults })
     }
 
     fn side_of(&self, rung: &Rung) -> Result<Side, SetError> {
@@ -115,9 +122,13 @@ impl Draft<'_> {
 
     fn result_of(&self, rung: &Rung) -> Result<SetResult, SetError> {
         let name = &rung.name;
+        let soft = self.soft.unwrap_or(true);
+        if let (Measure::Held { .. }, None, Some(time)) = (rung.measure, &self.tally, self.time) {
+            let count = Count::Held { seconds: (time.get() / 1000) as u16, lost: !soft };
+            return Ok(SetResult::Counted(count.checked(rung.measure)?));
+        }
         let tally = self.tally.as_ref();
         let tally = tally.ok_or_else(|| SetError::NoTally { rung: name.clone(), measure: rung.measure })?;
-        let soft = self.soft.unwrap_or(true);
         let count = match (rung.measure, tally) {
             (Measure::Reps, &Tally::Of { good, tried, all }) => {
                 let tried = tried.unwrap_or(0);
@@ -133,11 +144,12 @@ impl Draft<'_> {
             (Measure::Mounts { .. }, &Tally::Of { good, tried: None, all }) => {
                 Count::Mounts { mounts: all, loose: good }
             }
+            (Measure::Steps { .. }, &Tally::Steps(steps)) => Count::Steps { steps, broke: !soft },
             (Measure::Tries { .. }, Tally::Tries(tries)) => Count::Tries { tries: tries.clone() },
             (Measure::ReinShare { .. }, &Tally::Share(bridle)) => Count::ReinShare { bridle, soft, asked: None },
             (measure, _) => return Err(SetError::Measure { rung: name.clone(), measure }),
         };
-        let softens = matches!(count, Count::Laps { .. } | Count::ReinShare { .. });
+        let softens = matches!(count, Count::Laps { .. } | Count::ReinShare { .. } | Count::Steps { .. });
         if self.soft.is_some() && !softens {
             return Err(SetError::NotSoftened(name.clone()));
         }
@@ -147,13 +159,15 @@ impl Draft<'_> {
 
 fn in_words(measure: Measure) -> &'static str {
     match measure {
-        Measure::Reps => "reps, as in 6/8",
+        Measure::Reps => "asks, as in 6/8",
         Measure::Laps { .. } => "laps, as in 3 laps soft",
         Measure::NoseUps => "nose-ups over circles, as in 1/4",
         Measure::SetUps => "set-ups accepted, as in 6/8",
         Measure::Tries { .. } => "tries, as in looks>two>crosses",
         Measure::ReinShare { .. } => "the share of the bridle rein, as in 30% soft",
         Measure::Mounts { .. } => "mounts it stood loose for, as in 10/12",
+        Measure::Held { .. } => "seconds held, as in 8s soft",
+        Measure::Steps { .. } => "steps, as in 8 steps",
     }
 }
 

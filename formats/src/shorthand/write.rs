@@ -1,4 +1,4 @@
-use cavesson_core::{belief::Count, curriculum::Side};
+use cavesson_core::{count::Count, curriculum::Side};
 
 use super::{ParsedRide, Set, SetResult, set::STAGES};
 
@@ -48,10 +48,10 @@ pub fn write_set(set: &Set) -> String {
             words.push(if *tried > 0 { format!("{gave}+{tried}/{all}") } else { format!("{gave}/{all}") });
             words.push(set.weight.word().to_owned());
             words.extend(set.time.map(|t| format!("{}s", t.seconds())));
-            words.extend(set.faults.iter().cloned());
         }
         SetResult::Counted(count) => words.push(write_count(count)),
     }
+    words.extend(set.faults.iter().cloned());
     words.join(" ")
 }
 
@@ -64,6 +64,8 @@ pub fn write_count(count: &Count) -> String {
         Count::SetUps { asked, accepted } => format!("{accepted}/{asked}"),
         Count::Mounts { mounts, loose } => format!("{loose}/{mounts}"),
         Count::ReinShare { bridle, soft: s, .. } => format!("{bridle}% {}", soft(*s)),
+        Count::Held { seconds, lost } => format!("{seconds}s {}", soft(!lost)),
+        Count::Steps { steps, broke } => format!("{steps}steps {}", soft(!broke)),
         Count::Tries { tries } => {
             let stage = |t: &_| STAGES.iter().find(|(_, r)| r == t).map_or("looks", |(w, _)| *w);
             tries.iter().map(stage).collect::<Vec<_>>().join(">")

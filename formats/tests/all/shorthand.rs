@@ -1,7 +1,7 @@
 //! The log in shorthand: what it reads, what it points at, that nothing is lost, and that it writes back what it read.
 
 use cavesson_core::{
-    belief::{Count, ObstacleStage},
+    count::{Count, ObstacleStage},
     curriculum::{Curriculum, Gait, Measure, Side},
     response::{Answer, ResponseTime, Weight},
 };
@@ -77,13 +77,18 @@ fn what_is_counted_otherwise_is_written_otherwise() {
     assert_eq!(one("bridge looks>two>crosses").sets[0].result, SetResult::Counted(Count::Tries { tries }));
     let share = Count::ReinShare { bridle: 30, soft: false, asked: None };
     assert_eq!(one("B22 walk 30% stiff").sets[0].result, SetResult::Counted(share));
+    let held = Count::Held { seconds: 8, lost: true };
+    assert_eq!(one("top line jog 8.4s stiff").sets[0].result, SetResult::Counted(held));
+    let steps = Count::Steps { steps: 7, broke: true };
+    let back = one("back 7 steps stiff crooked");
+    assert_eq!((&back.sets[0].result, &back.sets[0].faults), (&SetResult::Counted(steps), &vec!["crooked".to_owned()]));
     assert_eq!(one("mounts L 10/12").sets[0].result, SetResult::Counted(Count::Mounts { mounts: 12, loose: 10 }));
 }
 
 #[test]
 fn several_horses_days_signs_and_notes_go_in_one_paste() {
     let text =
-        "Juniper 2026-03-02: flex L 6/8 · licks\n \"bring the left along\"\n\nold copper: jog stop 5/5\nback 8/10";
+        "Juniper 2026-03-02: flex L 6/8 · licks\n \"bring the left along\"\n\nold copper: jog stop 5/5\nback 8 steps";
     let all = parse(text, &lexicon());
     assert!(all.diagnostics.is_empty(), "{:?}", all.diagnostics);
     let [first, second] = all.rides.as_slice() else { panic!("{:?}", all.rides) };
@@ -115,7 +120,10 @@ fn what_is_not_known_is_pointed_at_by_column_with_the_nearest_word() {
         ("6/8", "which rung"),
         ("flex L 6/8 7/8", "another count"),
         ("flex hip L 6/8", "one rung"),
-        ("flex L 6/8 soft", "counted in reps"),
+        ("flex L 6/8 soft", "counted in asks"),
+        ("bridge crosses egg", "no weight and no seconds"),
+        ("back 8/10", "counted in steps"),
+        ("top line jog", "how long did it hold"),
         ("bridge 6/8", "counted in tries"),
         ("flex L 6/8 99999s", "3600"),
         ("flex L 6/8 \"open", "not closed"),
@@ -156,11 +164,12 @@ fn any_set() -> impl Strategy<Value = Set> {
                 Measure::Tries { .. } => SetResult::Counted(Count::Tries {
                     tries: vec![ObstacleStage::Looks, ObstacleStage::TwoFeet, ObstacleStage::Crosses],
                 }),
+                Measure::Held { .. } => SetResult::Counted(Count::Held { seconds: c.into(), lost: a % 2 == 0 }),
+                Measure::Steps { .. } => SetResult::Counted(Count::Steps { steps: c, broke: a % 2 == 0 }),
             };
             let reps = matches!(result, SetResult::Reps { .. });
             let time = millis.filter(|_| reps).and_then(|m| ResponseTime::new(m).ok());
             let weight = if reps { weight } else { Weight::Lemon };
-            let faults = if reps { faults } else { vec![] };
             Set { rung: rung.id, gait, side, result, weight, time, faults }
         },
     )
@@ -197,7 +206,7 @@ proptest! {
     #[test]
     fn nothing_is_lost_of_words_in_any_order(words in prop::collection::vec(prop::sample::select(vec![
         "flex", "L", "R", "6/8", "9/8", "1+1/3", "egg", "1.5s", "1.5", "s", ",", "·", ";", "jog", "stop", "head-up", "Juniper:",
-        "licks", "\"note", "\"", "3", "laps", "soft", "30%", "looks>two", "at", "the", "x", ":", "\n", "2026-03-02:", "300/400",
+        "licks", "\"note", "\"", "3", "laps", "steps", "7steps", "back", "soft", "30%", "looks>two", "at", "the", "x", ":", "\n", "2026-03-02:", "300/400",
     ]), 0..30)) {
         let text = words.join(" ");
         let all = parse(&text, &lexicon());

@@ -4,7 +4,7 @@ use std::fmt::Write;
 
 use cavesson_core::{
     advice::{Advisor, Posture, Status},
-    belief::{Day, ModelSettings, Work},
+    belief::{Day, ModelSettings},
     curriculum::{Curriculum, Side},
 };
 use cavesson_sim::{LESSONS, Lesson, Nature, SimSet, Story, Subject, Taken, ride_out, teach};
@@ -68,10 +68,9 @@ fn subjects() -> String {
             let ridden = ride_out(&course, &story);
             let mut advisor = Advisor::new(&course, Posture::Steady, ModelSettings::default());
             for ride in &ridden {
-                let work = |s: &SimSet| Work::reps(s.step, s.side, s.reps.iter().map(|r| r.rep).collect());
                 // Days come in order by construction, so the advisor cannot refuse one.
-                let _in_order = advisor.watch(&Day::new(ride.date, ride.sets.iter().map(work).collect()));
-                asks += ride.sets.iter().map(|s| s.reps.len()).sum::<usize>();
+                let _in_order = advisor.watch(&Day::new(ride.date, ride.sets.iter().map(SimSet::work).collect()));
+                asks += ride.sets.iter().map(|s| s.reps.len() + s.counts.len()).sum::<usize>();
             }
             rides += ridden.len();
             let standing = advisor.standing(to + Days::new(1));

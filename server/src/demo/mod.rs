@@ -166,12 +166,11 @@ fn history(course: &Course, member: &Member, n: usize, today: NaiveDate) -> Vec<
 
 fn whole(course: &Course, member: &Member, ride: SimRide) -> WholeRide {
     let place = if member.nature.knows.is_empty() { Place::RoundPen } else { Place::Arena };
-    let sets = ride.sets.into_iter().map(|set| WholeSet {
-        rung: course.step(set.step).rung.clone(),
-        gait: course.step(set.step).gait,
-        side: set.side,
-        reps: set.reps.into_iter().map(|r| (r.rep, r.fault)).collect(),
-        count: None,
+    let sets = ride.sets.into_iter().flat_map(|set| {
+        let step = course.step(set.step);
+        let of = move |reps, count| WholeSet { rung: step.rung.clone(), gait: step.gait, side: set.side, reps, count };
+        let asked = (!set.reps.is_empty()).then(|| of(set.reps.into_iter().map(|r| (r.rep, r.fault)).collect(), None));
+        asked.into_iter().chain(set.counts.into_iter().map(move |c| of(vec![], Some((c.count, c.fault)))))
     });
     WholeRide {
         id: id(&format!("{}/{}", member.name, ride.date)),

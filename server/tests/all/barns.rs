@@ -20,6 +20,9 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         }
         ("put", "/api/rides/{ride}/reps/{rep}") => rep_body(Uuid::new_v4(), "S1", "stand", "left"),
         ("patch", "/api/reps/{id}") => json!({ "version": 1, "outcome": "none", "weight": "tug", "removed": true }),
+        ("patch", "/api/counts/{id}") => {
+            json!({ "version": 1, "removed": true, "count": { "kind": "laps", "laps": 9, "soft": false } })
+        }
         ("put", "/api/rides/{ride}/counts/{rep}") => {
             json!({ "set": { "id": Uuid::new_v4(), "position": 0, "rung": "R2", "gait": "walk", "side": "left" },
                     "count": { "kind": "laps", "laps": 2, "soft": true } })
@@ -85,6 +88,10 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let (ride, rep) = (ada.ride(horse).await, Uuid::new_v4());
     let set = Uuid::new_v4();
     ada.put(&format!("/api/rides/{ride}/reps/{rep}"), rep_body(set, "S1", "stand", "left")).await.is(201);
+    let counted = Uuid::new_v4();
+    let hidden_count = json!({ "count": { "kind": "laps", "laps": 3, "soft": true },
+        "set": { "id": counted, "position": 1, "rung": "R2", "gait": "walk", "side": "left" } });
+    ada.put(&format!("/api/rides/{ride}/counts/{counted}"), hidden_count).await.is(201);
     ada.put("/api/aliases", json!({ "word": "hidden", "rung": "S1" })).await.is(200);
     ada.put("/api/weather", json!({ "degrees": 31.5, "scale": "celsius", "humidity": 44 })).await.is(200);
     let saddle = json!({ "kind": "saddle", "name": "Hidden saddle", "mouthpiece": null, "since": today() });
@@ -123,6 +130,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 Some("rides") => vec![ride],
                 Some("reps") => vec![rep],
                 Some("sets") => vec![set],
+                Some("counts") => vec![counted],
                 // A change is made under an id of one's own: the horse that it names is what must be one's own.
                 Some("curriculum") => {
                     let body = json!({ "horse_id": horse, "change": { "kind": "leave-out", "rung": "S1" } });

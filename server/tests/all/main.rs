@@ -5,6 +5,7 @@ mod balance;
 mod barn;
 mod barns;
 mod book;
+mod counts;
 mod decide;
 mod demo;
 mod gear;

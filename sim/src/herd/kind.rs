@@ -101,7 +101,19 @@ pub struct Kind {
     pub riders: RiderKind,
     /// Fewest and most sessions of a horse.
     pub sessions: (u32, u32),
+    /// Share of its rungs that are counted in something else than asks.
+    pub counted: f64,
 }
+
+const EVEN: Kind = Kind {
+    name: "even",
+    showing: SHOWING,
+    learners: LEARNERS,
+    losing: LOSING,
+    riders: RIDERS,
+    sessions: (30, 60),
+    counted: 0.0,
+};
 
 const SHOWING: Showing = Showing {
     try_width: 1.4,
@@ -128,8 +140,8 @@ const LOSING: Losing = Losing { horses: 0.3, amount: draw(2.2, 0.7), by_and_by: 
 const RIDERS: RiderKind = RiderKind { reps: (3, 9), timed: (0.5, 0.95), tick: 100, few_weights: 0.1, waits: 6 };
 
 /// Every kind.
-pub const KINDS: [Kind; 6] = [
-    Kind { name: "even", showing: SHOWING, learners: LEARNERS, losing: LOSING, riders: RIDERS, sessions: (30, 60) },
+pub const KINDS: [Kind; 7] = [
+    EVEN,
     Kind {
         name: "sound",
         showing: Showing { try_width: 1.6, weight: draw(0.1, 0.2), weight_sd: 0.65, ..SHOWING },
@@ -137,6 +149,7 @@ pub const KINDS: [Kind; 6] = [
         losing: Losing { horses: 0.0, ..LOSING },
         riders: RiderKind { reps: (4, 8), waits: 3, ..RIDERS },
         sessions: (25, 45),
+        ..EVEN
     },
     Kind {
         name: "moody",
@@ -151,6 +164,7 @@ pub const KINDS: [Kind; 6] = [
         losing: Losing { horses: 0.25, ..LOSING },
         riders: RiderKind { reps: (2, 7), waits: 12, ..RIDERS },
         sessions: (45, 80),
+        ..EVEN
     },
     Kind {
         name: "coarse",
@@ -159,14 +173,15 @@ pub const KINDS: [Kind; 6] = [
         losing: Losing { horses: 0.3, by_and_by: 0.6, ..LOSING },
         riders: RiderKind { reps: (5, 12), timed: (0.3, 0.7), tick: 500, few_weights: 0.5, waits: 25 },
         sessions: (45, 75),
+        ..EVEN
     },
     Kind {
         name: "slipping",
         showing: Showing { weight_slope: 1.05, time: draw(0.05, 0.06), ..SHOWING },
         learners: Learners { ln_pace: draw(-1.9, 0.5), ceiling: draw(3.0, 0.9), ..LEARNERS },
         losing: Losing { horses: 0.6, amount: draw(2.6, 0.9), by_and_by: 0.4, comes_back: 0.4 },
-        riders: RIDERS,
         sessions: (45, 90),
+        ..EVEN
     },
     Kind {
         name: "slow",
@@ -181,5 +196,7 @@ pub const KINDS: [Kind; 6] = [
         losing: Losing { horses: 0.2, ..LOSING },
         riders: RiderKind { reps: (3, 6), timed: (0.0, 0.9), waits: 15, ..RIDERS },
         sessions: (50, 100),
+        ..EVEN
     },
+    Kind { name: "counted", losing: Losing { horses: 0.5, ..LOSING }, sessions: (45, 75), counted: 0.8, ..EVEN },
 ];

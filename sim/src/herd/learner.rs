@@ -114,7 +114,7 @@ impl Learner {
         rng: &mut ChaCha8Rng,
     ) -> Vec<(StepIx, Side)> {
         let share = |ix: StepIx, side: Side| {
-            log.share(&course.step(ix).standard, natures[ix], self.effective(ix, side))
+            log.share(course.step(ix), natures[ix], self.effective(ix, side))
                 - course.step(ix).standard.share.fraction()
         };
         let near = |ix: StepIx| course.step(ix).sides.list().iter().all(|&s| share(ix, s) > -0.08);
@@ -171,6 +171,11 @@ impl Learner {
     pub(super) fn nearness(&self, ix: StepIx, side: Side, rng: &mut ChaCha8Rng) -> f64 {
         let p: f64 = rng.random_range(1e-9..1.0 - 1e-9);
         self.effective(ix, side) + self.today + (p / (1.0 - p)).ln()
+    }
+
+    /// The share of whole answers today.
+    pub(super) fn share_today(&self, ix: StepIx, side: Side) -> f64 {
+        1.0 / (1.0 + (-self.effective(ix, side) - self.today).exp())
     }
 
     pub(super) fn note_work(&mut self, ix: StepIx, side: Side) {

@@ -7,8 +7,8 @@ mod rider_log;
 use std::collections::BTreeMap;
 
 use cavesson_core::{
-    belief::Day,
-    curriculum::{Course, Gait, Side, Sides, Step, StepIx},
+    belief::{Day, Work},
+    curriculum::{Course, Gait, Measure, Side, Sides, Step, StepIx},
     response::{Rep, ResponseTime, Share, Standard, Weight},
 };
 use chrono::{Days, NaiveDate};
@@ -17,7 +17,7 @@ use rand_chacha::ChaCha8Rng;
 
 pub use kind::{Draw, KINDS, Kind, Learners, Losing, RiderKind, Showing};
 
-use crate::horse::normal;
+use crate::{counted, horse::normal};
 use learner::Learner;
 use rider_log::RiderLog;
 
@@ -67,7 +67,7 @@ impl Herd {
     /// Never: the rungs that it makes are a course.
     pub fn of(kind: &Kind, horses: u32, seed: u64) -> Herd {
         let mut rng = ChaCha8Rng::seed_from_u64(seed);
-        let course = course(&mut rng);
+        let course = course(kind.counted, &mut rng);
         let draw = |rng: &mut ChaCha8Rng, d: Draw| d.mean + normal(rng, d.sd);
         let natures: Vec<RungNature> = course
             .steps()
@@ -129,8 +129,19 @@ fn logit(p: f64) -> f64 {
     (p / (1.0 - p)).ln()
 }
 
+/// How rungs are counted that are not asked one by one.
+const COUNTED: [Measure; 7] = [
+    Measure::Laps { most: 2 },
+    Measure::NoseUps,
+    Measure::SetUps,
+    Measure::Tries { within: 3 },
+    Measure::ReinShare { bridle: 50 },
+    Measure::Held { seconds: 10 },
+    Measure::Steps { count: 10 },
+];
+
 /// Six to eight rungs: each but the first two needs one or two of those before it, of its own gait or a slower one.
-fn course(rng: &mut ChaCha8Rng) -> Course {
+fn course(counted: f64, rng: &mut ChaCha8Rng) -> Course {
     const SHARES: [u32; 5] = [70, 75, 80, 80, 85];
     let n = rng.random_range(6..=8);
     let mut steps: Vec<(Step, Vec<String>)> = vec![];
@@ -151,7 +162,11 @@ fn course(rng: &mut ChaCha8Rng) -> Course {
             }
             needs.dedup();
         }
-        steps.push((Step::plain(&format!("r{i}"), gait, sides, standard), needs));
+        let mut step = Step::plain(&format!("r{i}"), gait, sides, standard);
+        if counted > 0.0 && rng.random_bool(counted) {
+            step.measure = COUNTED[rng.random_range(0..COUNTED.len())];
+        }
+        steps.push((step, needs));
     }
     Course::new(steps).expect("every rung needs earlier ones alone")
 }
@@ -170,15 +185,22 @@ fn ridden(kind: &Kind, course: &Course, natures: &[RungNature], n: u32, rng: &mu
         horse.begin_day(off, rng);
         let mut work = vec![];
         for (step, side) in horse.todays_work(course, &log, natures, rng) {
-            let reps = (0..log.reps(rng)).map(|_| {
-                let nearness = horse.nearness(step, side, rng);
-                log.log(&course.step(step).standard, natures[step], nearness, rng)
-            });
-            work.push(cavesson_core::belief::Work::reps(step, side, reps.collect()));
+            let (asks, measure) = (log.reps(rng), course.step(step).measure);
+            let mut done = Work::reps(step, side, vec![]);
+            for _ in 0..asks {
+                match counted::count(rng, measure, horse.share_today(step, side)) {
+                    Some(count) => done.counts.push(count),
+                    None => {
+                        let nearness = horse.nearness(step, side, rng);
+                        done.reps.push(log.log(&course.step(step).standard, natures[step], nearness, rng));
+                    }
+                }
+            }
+            work.push(done);
             horse.note_work(step, side);
         }
         for (key, state) in horse.states() {
-            let share = log.share(&course.step(key.0).standard, natures[key.0], state);
+            let share = log.share(course.step(key.0), natures[key.0], state);
             let shares = truth.entry(key).or_insert_with(|| vec![None; session]);
             shares.push(Some(share));
         }

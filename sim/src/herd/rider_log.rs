@@ -1,6 +1,9 @@
 //! How a rider logs: how many reps, which weights and how fine a clock.
 
-use cavesson_core::response::{Answer, Rep, ResponseTime, Standard, Weight};
+use cavesson_core::{
+    curriculum::{Measure, Step},
+    response::{Answer, Rep, ResponseTime, Standard, Weight},
+};
 use rand::RngExt;
 use rand_chacha::ChaCha8Rng;
 
@@ -66,7 +69,11 @@ impl RiderLog {
     }
 
     /// The share of reps that meet the standard on an ordinary day from a state: by the midpoint rule over nearness.
-    pub(super) fn share(&self, standard: &Standard, nature: RungNature, state: f64) -> f64 {
+    pub(super) fn share(&self, step: &Step, nature: RungNature, state: f64) -> f64 {
+        if step.measure != Measure::Reps {
+            return 1.0 / (1.0 + (-state).exp());
+        }
+        let standard = &step.standard;
         const NODES: i32 = 240;
         const WIDTH: f64 = 0.1;
         let below = |z: f64| 0.5 * libm::erfc(-z * std::f64::consts::FRAC_1_SQRT_2);

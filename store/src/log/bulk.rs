@@ -2,7 +2,7 @@
 
 use cavesson_core::{
     barn::RideState,
-    belief::Count,
+    count::Count,
     curriculum::{Gait, Place, Side},
     response::Rep,
 };
@@ -13,6 +13,7 @@ use uuid::Uuid;
 use crate::{
     Result,
     log::{
+        count::to_json,
         rep::{note_steps, to_row},
         sets::column,
     },
@@ -44,7 +45,8 @@ pub struct WholeSet {
     pub gait: Gait,
     pub side: Side,
     pub reps: Vec<(Rep, Option<String>)>,
-    pub count: Option<Count>,
+    /// With the fault that showed.
+    pub count: Option<(Count, Option<String>)>,
 }
 
 /// Stores rides that are new, of one barn, logged by their riders.
@@ -89,9 +91,13 @@ async fn insert_sets(tx: &mut PgConnection, barn: Uuid, rides: &[WholeRide]) -> 
         .iter()
         .flat_map(|ride| ride.sets.iter().enumerate().map(move |(n, set)| (Uuid::new_v4(), ride, n, set)))
         .collect();
+    let counts: Vec<Option<serde_json::Value>> =
+        sets.iter().map(|s| s.3.count.as_ref().map(|c| to_json(&c.0)).transpose()).collect::<Result<_>>()?;
     sqlx::query!(
-        "insert into ride_set (barn_id, id, ride_id, position, rung, gait, side, count)
-         select $1, * from unnest($2::uuid[], $3::uuid[], $4::int[], $5::text[], $6::text[], $7::text[], $8::jsonb[])",
+        "insert into ride_set (barn_id, id, ride_id, position, rung, gait, side, count, count_faults)
+         select $1, id, ride, position, rung, gait, side, count, case when fault is null then '{}' else array[fault] end
+         from unnest($2::uuid[], $3::uuid[], $4::int[], $5::text[], $6::text[], $7::text[], $8::jsonb[], $9::text[])
+              as s (id, ride, position, rung, gait, side, count, fault)",
         barn,
         &column(&sets, |s| s.0),
         &column(&sets, |s| s.1.id),
@@ -99,8 +105,8 @@ async fn insert_sets(tx: &mut PgConnection, barn: Uuid, rides: &[WholeRide]) -> 
         &column(&sets, |s| s.3.rung.clone()),
         &column(&sets, |s| s.3.gait.word().to_owned()),
         &column(&sets, |s| s.3.side.word().to_owned()),
-        &column(&sets, |s| s.3.count.as_ref().and_then(|c| serde_json::to_value(c).ok()))
-            as &[Option<serde_json::Value>]
+        &counts as &[Option<serde_json::Value>],
+        &column(&sets, |s| s.3.count.as_ref().and_then(|c| c.1.clone())) as &[Option<String>]
     )
     .execute(&mut *tx)
     .await?;

@@ -23,7 +23,7 @@ pub struct Correction {
     pub removed: bool,
 }
 
-/// A change to a logged rep, or with an id under 0 to who rode a set.
+/// A change to a logged rep, or with an id under 0 to a count or to who rode a set.
 #[derive(Debug, Clone, PartialEq)]
 #[allow(missing_docs)]
 pub struct Change {
@@ -97,7 +97,7 @@ fn told(rep: &LoggedRep) -> serde_json::Value {
             "removed": rep.removed })
 }
 
-/// Changes to a horse's logged reps, latest first.
+/// Changes to a horse's logged reps and counts and to who rode its sets, latest first.
 pub async fn changes(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limit: i64) -> Result<Page<Change>> {
     let rows = sqlx::query_as!(
         Change,
@@ -106,6 +106,9 @@ pub async fn changes(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limit
            from (select rc.id, rc.at, rc.person_id, rep.set_id, rc.before, rc.after
                  from rep_change rc join rep on rep.barn_id = rc.barn_id and rep.id = rc.rep_id
                  where rc.barn_id = $1 and rc.horse_id = $2
+                 union all
+                 select -sc.id, sc.at, sc.person_id, sc.set_id, sc.before, sc.after
+                 from set_change sc where sc.barn_id = $1 and sc.horse_id = $2 and sc.before ? 'count'
                  union all
                  select -sc.id, sc.at, sc.person_id, sc.set_id, jsonb_build_object('rider', was.name),
                         jsonb_build_object('rider', is_now.name)

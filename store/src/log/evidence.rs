@@ -1,7 +1,7 @@
 //! The record read back as evidence, of several horses at once.
 
 use cavesson_core::{
-    belief::Count,
+    count::Count,
     curriculum::{Gait, Hands, Place, Side},
     response::{Outcome, Rep, Weight},
 };
@@ -9,7 +9,10 @@ use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Result, Scope, StoreError, log::rep::from_row};
+use crate::{
+    Result, Scope,
+    log::{count::from_json, rep::from_row},
+};
 
 /// A rep as evidence: when, what, which side, where, in whose hands, and the answer.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -34,10 +37,12 @@ pub struct Counted {
     pub rung: String,
     pub gait: Gait,
     pub side: Side,
+    pub place: Place,
+    pub hands: Hands,
     pub count: Count,
 }
 
-/// A rep with all that stood around it, for the faults.
+/// A rep or a count with all that stood around it, for the faults.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[allow(missing_docs)]
 pub struct Faulted {
@@ -159,24 +164,36 @@ struct CountRow {
     rung: String,
     gait: Gait,
     side: Side,
+    place: Place,
+    hands: Hands,
     count: Option<serde_json::Value>,
 }
 
-/// Every count, by horse and then in order of the day.
+/// Every count that was not taken out, by horse and then in order of the day.
 pub async fn counts(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Counted>> {
     let rows = select_of!(
         CountRow,
         db,
         scope,
         of,
-        r#"r.horse_id, r.ridden_on, s.rung, s.gait as "gait: Gait", s.side as "side: Side", s.count"#,
-        "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id where r.barn_id = $1 and s.count is not null",
+        r#"r.horse_id, r.ridden_on, s.rung, s.gait as "gait: Gait", s.side as "side: Side", r.place as "place: Place",
+           p.role as "hands: Hands", s.count"#,
+        "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
+         join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
+         where r.barn_id = $1 and s.count is not null and s.count_removed_at is null",
         ", s.position, s.id"
     );
     let counted = |r: CountRow| {
-        let count = serde_json::from_value(r.count.unwrap_or_default())
-            .map_err(|e| StoreError::Unreadable(format!("a count: {e}")))?;
-        Ok(Counted { horse_id: r.horse_id, date: r.ridden_on, rung: r.rung, gait: r.gait, side: r.side, count })
+        Ok(Counted {
+            horse_id: r.horse_id,
+            date: r.ridden_on,
+            rung: r.rung,
+            gait: r.gait,
+            side: r.side,
+            place: r.place,
+            hands: r.hands,
+            count: from_json(r.count.unwrap_or_default())?,
+        })
     };
     rows.into_iter().map(counted).collect()
 }
@@ -239,17 +256,18 @@ pub async fn ridden_before(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result
     Ok(rows.into_iter().map(|r| (r.horse_id, r.rides, r.last)).collect())
 }
 
-/// The reps of these horses since a day, with their faults, in the order in which they were asked, by horse and ride.
+/// The reps and counts of these horses since a day, with their faults, in the order in which they were asked, by horse and ride.
 pub async fn faults(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<Faulted>> {
     let rows = sqlx::query_as!(
         Faulted,
         r#"select r.horse_id, r.id as ride_id, r.ridden_on as date, r.place as "place: Place", r.bit, r.hot, p.name as rider, s.rung,
-                  s.gait as "gait: Gait", s.side as "side: Side", rep.faults
+                  s.gait as "gait: Gait", s.side as "side: Side", coalesce(rep.faults, s.count_faults) as "faults!"
          from ride r
          join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
          join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
-         join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
-         where r.barn_id = $1 and r.horse_id = any($2) and rep.removed_at is null and r.ridden_on >= $3
+         left join rep on rep.barn_id = s.barn_id and rep.set_id = s.id and rep.removed_at is null
+         where r.barn_id = $1 and r.horse_id = any($2) and r.ridden_on >= $3
+               and (rep.id is not null or s.count is not null and s.count_removed_at is null)
          order by r.horse_id, r.ridden_on, r.id, s.position, rep.position"#,
         scope.barn,
         horses,

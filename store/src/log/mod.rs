@@ -1,10 +1,11 @@
 //! The log of the rides: a ride has sets, a set has reps or a count, and a correction keeps what stood before it.
 //!
-//! There are three doors to sets, and all of them count up the log of the horse: [`rep`] for one rep from the pen, [`sets`] for a ride
-//! that comes with all its sets, and [`bulk`] for the demo.
+//! There are four doors to sets, and all of them count up the log of the horse: [`rep`] for one rep from the pen, [`count`] for one
+//! count, [`sets`] for a ride that comes with all its sets, and [`bulk`] for the demo.
 
 pub mod bulk;
 pub mod correction;
+pub mod count;
 pub(crate) mod dropped;
 pub mod evidence;
 pub mod rep;

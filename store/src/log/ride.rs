@@ -97,8 +97,10 @@ macro_rules! select_rides {
                       then array[r.stand_minutes, r.walk_minutes, r.jog_minutes, r.lope_minutes, r.run_minutes] end
                       as "minutes: MinutesByGait",
                       r.missed as "missed: MissedReason", r.work is not null as "from_week!", r.version,
-                      (select count(*) from ride_set s join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
-                       where s.barn_id = r.barn_id and s.ride_id = r.id and rep.removed_at is null) as "reps!"
+                      (select count(*) from ride_set s left join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
+                                                                        and rep.removed_at is null
+                       where s.barn_id = r.barn_id and s.ride_id = r.id
+                             and (rep.id is not null or s.count is not null and s.count_removed_at is null)) as "reps!"
                from ride r
                join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
                join person p on p.barn_id = r.barn_id and p.id = r.rider_id

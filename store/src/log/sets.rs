@@ -1,13 +1,16 @@
 //! Sets of a ride that arrive together with all that was logged in them: a few statements, however many reps.
 
-use cavesson_core::belief::Count;
+use chrono::{DateTime, Utc};
 use serde_json::Value;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
 use crate::{
-    Put, Result, Scope, StoreError,
-    log::rep::{NewRep, SetKey, note_steps, to_row, touch},
+    Put, Result, Scope,
+    log::{
+        count::{NewCount, to_json},
+        rep::{NewRep, SetKey, note_steps, to_row, touch},
+    },
 };
 
 /// A set with its reps, or with what was counted in it.
@@ -16,7 +19,7 @@ use crate::{
 pub struct NewSet {
     pub key: SetKey,
     pub reps: Vec<NewRep>,
-    pub count: Option<Count>,
+    pub count: Option<NewCount>,
 }
 
 /// Stores sets of rides that are there, inside a transaction, and counts up the logs of their horses. [`Put::Same`] where every one
@@ -42,21 +45,23 @@ pub async fn put_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> 
 }
 
 async fn insert_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> Result<Put> {
-    let count = |s: &NewSet| s.count.as_ref().map(serde_json::to_value).transpose();
-    let counts: Vec<Option<Value>> = sets
-        .iter()
-        .map(count)
-        .collect::<std::result::Result<_, _>>()
-        .map_err(|e| StoreError::Unreadable(e.to_string()))?;
+    let count = |s: &NewSet| s.count.as_ref().map(|c| to_json(&c.count)).transpose();
+    let counts: Vec<Option<Value>> = sets.iter().map(count).collect::<Result<_>>()?;
+    // Arrays of arrays cannot be unnested a row each, so the faults travel as one text.
+    let faults = column(sets, |s| s.count.as_ref().map(|c| c.faults.join(",")).unwrap_or_default());
+    let counted_at = column(sets, |s| s.count.as_ref().and_then(|c| c.asked_at));
     let (ids, rides) = (column(sets, |s| s.key.id), column(sets, |s| s.key.ride_id));
     let rungs = column(sets, |s| s.key.rung.clone());
     let gaits = column(sets, |s| s.key.gait.word().to_owned());
     let sides = column(sets, |s| s.key.side.word().to_owned());
     let new = sqlx::query!(
-        "insert into ride_set (barn_id, id, ride_id, position, rung, gait, side, rider_id, cow, count)
-         select $1, s.* from unnest($2::uuid[], $3::uuid[], $4::int[], $5::text[], $6::text[], $7::text[], $8::uuid[], $9::text[],
-                                    $10::jsonb[])
-                as s (id, ride, position, rung, gait, side, rider, cow, count)
+        "insert into ride_set (barn_id, id, ride_id, position, rung, gait, side, rider_id, cow, count,
+                               count_faults, counted_at)
+         select $1, s.id, s.ride, s.position, s.rung, s.gait, s.side, s.rider, s.cow, s.count,
+                string_to_array(s.faults, ','), s.counted_at
+         from unnest($2::uuid[], $3::uuid[], $4::int[], $5::text[], $6::text[], $7::text[], $8::uuid[], $9::text[], $10::jsonb[],
+                     $11::text[], $12::timestamptz[])
+                as s (id, ride, position, rung, gait, side, rider, cow, count, faults, counted_at)
          where exists (select from ride where barn_id = $1 and id = s.ride)
          on conflict (barn_id, id) do nothing",
         scope.barn,
@@ -68,7 +73,9 @@ async fn insert_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> R
         &sides,
         &column(sets, |s| s.key.rider_id) as &[Option<Uuid>],
         &column(sets, |s| s.key.cow.clone()) as &[Option<String>],
-        &counts as &[Option<Value>]
+        &counts as &[Option<Value>],
+        &faults,
+        &counted_at as &[Option<DateTime<Utc>>]
     )
     .execute(&mut *tx)
     .await?
@@ -79,7 +86,7 @@ async fn insert_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> R
     let found = sqlx::query!(
         r#"select count(*) as "there!",
                   count(*) filter (where r.ride_id = s.ride and r.rung = s.rung and r.gait = s.gait and r.side = s.side
-                                   and r.count is not distinct from s.count) as "same!"
+                                   and (r.count is not distinct from s.count or r.count_version > 1 and s.count is not null)) as "same!"
            from unnest($2::uuid[], $3::uuid[], $4::text[], $5::text[], $6::text[], $7::jsonb[])
                 as s (id, ride, rung, gait, side, count)
            join ride_set r on r.barn_id = $1 and r.id = s.id"#,

@@ -1,5 +1,6 @@
 //! What is kept, on a real database. One program, so that it is linked once.
 
+mod counts;
 mod ride_context;
 mod sets;
 mod store;

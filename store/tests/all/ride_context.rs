@@ -1,9 +1,8 @@
-//! What stands around a ride, on a real database: gear, plan, checks, weather, counts, and who rode a set.
+//! What stands around a ride, on a real database: gear, plan, checks, weather, and who rode a set.
 
 use cavesson_core::{
     barn::{CheckAnswer, GearKind},
-    belief::{AskedBy, Count},
-    curriculum::{Gait, Side},
+    curriculum::Side,
     load::{GaitMinutes, Weather},
     response::Answer,
 };
@@ -136,25 +135,6 @@ async fn a_check_keeps_its_last_answer_and_the_air_what_was_typed_last(db: PgPoo
     planned::note_air(&db, &barn.scope, id, Weather::new(5.0, 90.0).unwrap(), false).await.unwrap();
     let ride = ride::get(&db, &barn.scope, id).await.unwrap().unwrap();
     assert_eq!((ride.decicelsius, ride.hot), (Some(315), Some(true)), "the air in which it began stays");
-}
-
-#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
-async fn counts_are_kept_once_and_read_back_as_evidence(db: PgPool) {
-    let barn = new_barn(&db, "One").await;
-    let id = new_ride(&db, &barn, TODAY).await;
-    let key = rep::SetKey { rung: "B22".into(), gait: Gait::Walk, cow: None, ..set(id, Side::Both) };
-    let share = |bridle| Count::ReinShare { bridle, soft: true, asked: Some(AskedBy::Roots) };
-    let put = async |count: &Count| sets::put_count(&db, &barn.scope, &key, count).await.unwrap();
-    assert_eq!(put(&share(30)).await, Put::Created);
-    assert_eq!(put(&share(30)).await, Put::Same);
-    assert_eq!(put(&share(40)).await, Put::Taken);
-    let read = sets::counts_of_rides(&db, &barn.scope, &[id]).await.unwrap();
-    assert_eq!(read, [(key.clone(), share(30))]);
-    let counted = evidence::counts(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap();
-    assert_eq!((counted.len(), &counted[0].count), (1, &share(30)));
-    let other = new_barn(&db, "Two").await;
-    assert!(sets::counts_of_rides(&db, &other.scope, &[id]).await.unwrap().is_empty());
-    assert_eq!(sets::put_count(&db, &other.scope, &key, &share(30)).await.unwrap(), Put::Missing);
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]

@@ -1,11 +1,12 @@
 //! Sets that come whole: kept once, told apart from what is there, and only into the barn's own rides.
 
-use cavesson_core::{barn::RideState, belief::Count, curriculum::Side, response::Answer};
+use cavesson_core::{barn::RideState, count::Count, curriculum::Side, response::Answer};
 use cavesson_store::{
     Put, Scope, horse,
     log::{
         correction::{self, Correction},
-        rep, ride, set as stored,
+        count::{self as stored, NewCount},
+        rep, ride,
         sets::{NewSet, put_sets},
     },
 };
@@ -37,7 +38,10 @@ async fn revision(db: &PgPool, barn: &Barn) -> i64 {
 async fn sets_of_several_rides_are_kept_once_and_count_the_log_up_once(db: PgPool) {
     let barn = new_barn(&db, "One").await;
     let rides = [new_ride(&db, &barn, TODAY).await, new_ride(&db, &barn, TODAY).await];
-    let counted = Count::SetUps { asked: 6, accepted: 4 };
+    let counted = NewCount {
+        faults: vec!["head-up".into(), "anticipates".into()],
+        ..NewCount::plain(Count::SetUps { asked: 6, accepted: 4 })
+    };
     let sets = [
         reps_of(&[Answer::Gave, Answer::None], set(rides[0], Side::Left)),
         reps_of(&[Answer::Gave; 40], set(rides[0], Side::Right)),
@@ -50,8 +54,10 @@ async fn sets_of_several_rides_are_kept_once_and_count_the_log_up_once(db: PgPoo
     assert_eq!(shape.len(), 2);
     assert!(shape.contains(&(Side::Left, 2)) && shape.contains(&(Side::Right, 40)));
     assert!(back.iter().flat_map(|s| &s.1).all(|r| r.faults == ["leans"] && r.rep.time.is_some()));
-    let counts = stored::counts_of_rides(&db, &barn.scope, &rides).await.unwrap();
-    assert_eq!(counts, [(sets[2].key.clone(), counted)]);
+    let counts = stored::of_rides(&db, &barn.scope, &rides, false).await.unwrap();
+    assert_eq!((counts.len(), &counts[0].0), (1, &sets[2].key));
+    let back = &counts[0].1;
+    assert_eq!((&back.count, &back.faults, back.version), (&counted.count, &counted.faults, 1));
     for id in rides {
         assert_eq!(ride::get(&db, &barn.scope, id).await.unwrap().unwrap().state, RideState::Open);
     }
@@ -80,7 +86,7 @@ async fn what_has_the_id_of_something_else_is_refused_and_nothing_of_it_kept(db:
     let mut other_side = there.clone();
     other_side.key.side = Side::Right;
     let other_set = NewSet { reps: there.reps.clone(), ..reps_of(&[], set(ride, Side::Left)) };
-    let counted = NewSet { count: Some(Count::SetUps { asked: 1, accepted: 1 }), ..there.clone() };
+    let counted = NewSet { count: Some(NewCount::plain(Count::SetUps { asked: 1, accepted: 1 })), ..there.clone() };
     for (n, wrong) in [other_answer, other_side, other_set, counted].into_iter().enumerate() {
         assert_eq!(put(&db, &barn.scope, &[fresh.clone(), wrong]).await, Put::Taken, "case {n}");
         let kept = rep::of_rides(&db, &barn.scope, &[ride], true).await.unwrap();

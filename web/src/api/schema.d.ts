@@ -178,6 +178,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/counts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Corrects, removes or restores a logged count. Who did it and what it was before is kept. */
+        patch: operations["patch_counts_id"];
+        trace?: never;
+    };
     "/api/curriculum": {
         parameters: {
             query?: never;
@@ -425,7 +442,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Changes to a horse's logged reps and to who rode its sets, latest first. */
+        /** Changes to a horse's logged reps and counts and to who rode its sets, latest first. */
         get: operations["get_horses_id_changes"];
         put?: never;
         post?: never;
@@ -1347,6 +1364,11 @@ export interface components {
          * @enum {string}
          */
         AskChange: "sooner" | "lighter" | "more" | "same" | "later" | "heavier" | "less";
+        /**
+         * @description What asked for more or less of the bridle rein.
+         * @enum {string}
+         */
+        AskedBy: "bears" | "roots" | "tired" | "scared" | "sharp";
         /** @description Someone or a horse that is away on a day. */
         AwayIn: {
             /** Format: date */
@@ -1478,7 +1500,7 @@ export interface components {
         };
         /** @description One change to the record. */
         ChangeOut: {
-            /** @description Empty when the rep was removed. */
+            /** @description Empty when it was removed. */
             after?: string | null;
             /** Format: date-time */
             at: string;
@@ -1541,7 +1563,7 @@ export interface components {
         CoachOut: {
             advice?: components["schemas"]["Advice"] | null;
             remedy?: components["schemas"]["RemedyOut"] | null;
-            /** @description Reps that it was said after. */
+            /** @description Reps and counts that it was said after. */
             reps: number;
             /** @description The step to go to, where it says slower. */
             step?: string | null;
@@ -1555,13 +1577,123 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
-        /** @description What was counted in a set, on a rung that is not counted in reps. */
-        CountIn: {
-            /** @description By the measure of the rung: laps, nose-ups, set-ups, tries, rein-share or mounts. */
-            count: {
-                [key: string]: unknown;
-            };
+        /** @description What one set showed on a rung that is not counted in reps. */
+        Count: {
+            /** @enum {string} */
+            kind: "laps";
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            laps: number;
+            /** @description Whether it came soft in the end. */
+            soft: boolean;
+        } | {
+            /**
+             * Format: int32
+             * @description How many circles.
+             */
+            circles: number;
+            /** @enum {string} */
+            kind: "nose-ups";
+            /**
+             * Format: int32
+             * @description Nose-ups in all of them.
+             */
+            ups: number;
+        } | {
+            /**
+             * Format: int32
+             * @description How many it accepted.
+             */
+            accepted: number;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            asked: number;
+            /** @enum {string} */
+            kind: "set-ups";
+        } | {
+            /** @enum {string} */
+            kind: "tries";
+            /** @description How far each got. */
+            tries: components["schemas"]["ObstacleStage"][];
+        } | {
+            asked?: components["schemas"]["AskedBy"] | null;
+            /**
+             * Format: int32
+             * @description Per cent on the bridle rein.
+             */
+            bridle: number;
+            /** @enum {string} */
+            kind: "rein-share";
+            /** @description Whether it stayed soft at it. */
+            soft: boolean;
+        } | {
+            /** @enum {string} */
+            kind: "mounts";
+            /**
+             * Format: int32
+             * @description How many it stood loose.
+             */
+            loose: number;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            mounts: number;
+        } | {
+            /** @enum {string} */
+            kind: "held";
+            /** @description Whether it came back onto the hand then. If not, it was let go of while it was soft. */
+            lost: boolean;
+            /**
+             * Format: int32
+             * @description Whole seconds.
+             */
+            seconds: number;
+        } | {
+            /** @description Whether the next one went wrong. If not, it was told to stand. */
+            broke: boolean;
+            /** @enum {string} */
+            kind: "steps";
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            steps: number;
+        };
+        /** @description What a count should have been, made from the version that was read. */
+        CountCorrectionIn: components["schemas"]["Counted"] & {
+            /** @description Take it out of the record; it stays in the trace and can come back. */
+            removed?: boolean;
+            /** Format: int32 */
+            version: number;
+        };
+        /** @description What was counted, by the measure of its rung, and the faults that showed. */
+        Counted: {
+            count: components["schemas"]["Count"];
+            faults?: string[];
+        };
+        /** @description What was counted in a set, on a rung that is not counted in asks. */
+        CountIn: components["schemas"]["Counted"] & {
+            /**
+             * Format: date-time
+             * @description When it ended, by the device's clock. Only the time between asks is read from it.
+             */
+            asked_at?: string | null;
             set: components["schemas"]["SetIn"];
+        };
+        /** @description A logged count. */
+        CountOut: components["schemas"]["Counted"] & {
+            /** Format: date-time */
+            asked_at?: string | null;
+            removed: boolean;
+            /** @description `soft after 3 laps`. */
+            says: string;
+            /** Format: int32 */
+            version: number;
         };
         Credentials: {
             email: string;
@@ -2166,7 +2298,8 @@ export interface components {
         };
         /** @description A set of a ride entered afterwards. */
         LateSet: components["schemas"]["SetIn"] & {
-            reps: components["schemas"]["LateRep"][];
+            counted?: components["schemas"]["Counted"] | null;
+            reps?: components["schemas"]["LateRep"][];
         };
         /** @description A work that has fewer rides than it could, or a horse under its least, with the reason. */
         LeftOutOut: {
@@ -2208,6 +2341,65 @@ export interface components {
             /** Format: date */
             today: string;
         };
+        /** @description How the answers on a rung are counted. What each says of owning the rung is in [`crate::count::Count`]. */
+        Measure: {
+            /** @enum {string} */
+            kind: "reps";
+        } | {
+            /** @enum {string} */
+            kind: "laps";
+            /**
+             * Format: int32
+             * @description The most laps that still meet the standard.
+             */
+            most: number;
+        } | {
+            /** @enum {string} */
+            kind: "nose-ups";
+        } | {
+            /** @enum {string} */
+            kind: "set-ups";
+        } | {
+            /** @enum {string} */
+            kind: "tries";
+            /**
+             * Format: int32
+             * @description The most tries until it crosses that still meet the standard.
+             */
+            within: number;
+        } | {
+            /**
+             * Format: int32
+             * @description Per cent of the work on the bridle rein that the rung is about.
+             */
+            bridle: number;
+            /** @enum {string} */
+            kind: "rein-share";
+        } | {
+            /**
+             * Format: int32
+             * @description How many there should be before the first steps.
+             */
+            count: number;
+            /** @enum {string} */
+            kind: "mounts";
+        } | {
+            /** @enum {string} */
+            kind: "held";
+            /**
+             * Format: int32
+             * @description The fewest that meet the standard.
+             */
+            seconds: number;
+        } | {
+            /**
+             * Format: int32
+             * @description The fewest that meet the standard.
+             */
+            count: number;
+            /** @enum {string} */
+            kind: "steps";
+        };
         /** @description Planned rides that were not ridden for a reason; none where nobody said why. */
         Missed: {
             /** Format: int32 */
@@ -2246,6 +2438,11 @@ export interface components {
             step: string;
             why: string;
         };
+        /**
+         * @description How far a try at an obstacle got.
+         * @enum {string}
+         */
+        ObstacleStage: "looks" | "toward" | "one-foot" | "two-feet" | "four-feet" | "stands" | "crosses";
         /**
          * @description Whether the horse answered.
          * @enum {string}
@@ -2617,7 +2814,7 @@ export interface components {
             place: components["schemas"]["Place"];
             /**
              * Format: int64
-             * @description How many reps were logged.
+             * @description How many reps and counts were logged.
              */
             reps: number;
             /** Format: uuid */
@@ -2694,8 +2891,8 @@ export interface components {
             gaits: components["schemas"]["Gait"][];
             id: string;
             ladder: string;
-            /** @description How its answers are counted: reps, laps, nose-ups, set-ups, tries, rein-share, mounts. */
-            measure: string;
+            /** @description How its answers are counted. */
+            measure: components["schemas"]["Measure"];
             name: string;
             /** @description What it needs here: ids of rungs, or of steps. */
             needs: string[];
@@ -2746,8 +2943,7 @@ export interface components {
         };
         /** @description A set with its reps. */
         SetOut: components["schemas"]["SetIn"] & {
-            /** @description What was counted, as the shorthand writes it, on a rung that is not counted in reps. */
-            counted?: string | null;
+            counted?: components["schemas"]["CountOut"] | null;
             reps: components["schemas"]["RepOut"][];
         };
         /** @description Who rode a set after all. */
@@ -3762,6 +3958,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CattleIn"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    patch_counts_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountCorrectionIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {

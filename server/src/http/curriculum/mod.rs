@@ -99,8 +99,8 @@ pub(crate) struct RungOut {
     needs: Vec<String>,
     /// What it needs as it was written, with what is passed by or left out here.
     below: Vec<String>,
-    /// How its answers are counted: reps, laps, nose-ups, set-ups, tries, rein-share, mounts.
-    measure: String,
+    /// How its answers are counted.
+    measure: Measure,
     zone: Option<Zone>,
     /// Whether it is worked on cattle: a cow is named then.
     cattle: bool,
@@ -177,13 +177,13 @@ pub(crate) struct WeightOut {
     newtons: f64,
 }
 
-fn standard_out(s: &Standard) -> StandardOut {
+fn standard_out(measure: Measure, s: &Standard) -> StandardOut {
     StandardOut {
         share: s.share.fraction(),
         weight: s.weight,
         seconds: s.seconds.seconds(),
         days: s.days,
-        words: s.in_words(),
+        words: measure.standard_in_words(s),
     }
 }
 
@@ -191,12 +191,7 @@ fn before(c: &Curriculum, rung: &Rung, today: NaiveDate) -> Vec<BeforeOut> {
     let later = c.later_standards(&rung.id);
     let held = std::iter::once(&rung.standard).chain(later.iter().map(|(_, s)| s));
     let ends = later.iter().map(|(from, _)| *from).filter(|from| *from <= today);
-    ends.zip(held).map(|(until, s)| BeforeOut { until, standard: standard_out(s) }).collect()
-}
-
-fn measure_word(measure: Measure) -> String {
-    let value = serde_json::to_value(measure).unwrap_or_default();
-    value["kind"].as_str().unwrap_or("reps").to_owned()
+    ends.zip(held).map(|(until, s)| BeforeOut { until, standard: standard_out(rung.measure, s) }).collect()
 }
 
 fn rung_out(c: &Curriculum, r: &Rung, today: NaiveDate) -> RungOut {
@@ -209,11 +204,11 @@ fn rung_out(c: &Curriculum, r: &Rung, today: NaiveDate) -> RungOut {
         gaits: r.gaits.clone(),
         ask: r.ask.clone(),
         answer: r.answer.clone(),
-        standard: standard_out(&c.standard_on(r, today)),
+        standard: standard_out(r.measure, &c.standard_on(r, today)),
         before: before(c, r, today),
         needs: c.needs_of(r).map(|n| n.clone().into()).collect(),
         below: r.needs.iter().map(|n| n.clone().into()).collect(),
-        measure: measure_word(r.measure),
+        measure: r.measure,
         zone: r.zone,
         cattle: work.cattle > 0,
         flag: work.flag,

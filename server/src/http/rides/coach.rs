@@ -7,10 +7,11 @@ use cavesson_core::{
     advice::{ANTICIPATES, Call, Status},
     curriculum::{Gait, Side, StepIx},
     load::{Class, GaitMinutes, LoadWeek},
-    ride::{Advice, AskChange, AskedRep, FORESEEN_FROM_DAYS, RideProgress, Split, best, coach, trend},
+    ride::{Advice, AskChange, Asked, FORESEEN_FROM_DAYS, RideProgress, Shown, Split, best_asked, coach, trend},
 };
 use cavesson_store::{
     log::{
+        count::{self, LoggedCount},
         rep::{self, LoggedRep, SetKey},
         ride::{self, Ride},
     },
@@ -46,7 +47,7 @@ pub(crate) struct CoachOut {
     why: String,
     /// The step to go to, where it says slower.
     step: Option<String>,
-    /// Reps that it was said after.
+    /// Reps and counts that it was said after.
     reps: usize,
     /// What changed from ask to ask on this side, where it can be said.
     trend: Option<TrendOut>,
@@ -103,34 +104,71 @@ pub(crate) struct NextCall {
     why: String,
 }
 
-type Sets = Vec<(SetKey, Vec<LoggedRep>)>;
+/// What was logged in a ride: its reps and its counts, by set.
+struct Logged {
+    reps: Vec<(SetKey, Vec<LoggedRep>)>,
+    counts: Vec<(SetKey, LoggedCount)>,
+}
 
-async fn ridden(app: &App, signed: &SignedIn, id: Uuid) -> Result<(Ride, Sets, std::sync::Arc<Book>), Problem> {
+async fn ridden(app: &App, signed: &SignedIn, id: Uuid) -> Result<(Ride, Logged, std::sync::Arc<Book>), Problem> {
     let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
-    let sets = rep::of_rides(&app.db, &signed.scope, &[id], false).await?;
+    let reps = rep::of_rides(&app.db, &signed.scope, &[id], false).await?;
+    let counts = count::of_rides(&app.db, &signed.scope, &[id], false).await?;
     let book = book(app, &signed.scope, Some(ride.horse_id)).await?;
-    Ok((ride, sets, book))
+    Ok((ride, Logged { reps, counts }, book))
+}
+
+/// One ask as it was logged.
+struct Entry<'l> {
+    set: &'l SetKey,
+    position: i32,
+    asked_at: Option<DateTime<Utc>>,
+    shown: Shown,
+    faults: &'l [String],
+}
+
+impl Logged {
+    /// Every ask, in the order in which they were made. One without a time stands where its set does: such come from another hand
+    /// or another day's habit.
+    fn entries(&self) -> Vec<Entry<'_>> {
+        let reps = self.reps.iter().flat_map(|(set, reps)| {
+            reps.iter().map(move |r| Entry {
+                set,
+                position: r.position,
+                asked_at: r.asked_at,
+                shown: Shown::Rep(r.rep),
+                faults: &r.faults,
+            })
+        });
+        let counts = self.counts.iter().map(|(set, c)| Entry {
+            set,
+            position: 0,
+            asked_at: c.asked_at,
+            shown: Shown::Count(c.count.clone()),
+            faults: &c.faults,
+        });
+        let mut all: Vec<Entry<'_>> = reps.chain(counts).collect();
+        all.sort_by_key(|e| (e.asked_at.is_none(), e.asked_at, e.set.position, e.position));
+        all
+    }
 }
 
 /// The asks of a ride in the order in which they were made, with their seconds from the first; and the faults of the last.
-fn asks<'s>(sets: &'s Sets, book: &Book) -> (Vec<AskedRep>, &'s [String]) {
-    let mut all: Vec<(&SetKey, &LoggedRep)> =
-        sets.iter().flat_map(|(key, reps)| reps.iter().map(move |r| (key, r))).collect();
-    // A rep without a time stands where its set does: such come from another hand or another day's habit.
-    all.sort_by_key(|(key, r)| (r.asked_at.is_none(), r.asked_at, key.position, r.position));
-    let first: Option<DateTime<Utc>> = all.iter().find_map(|(_, r)| r.asked_at);
-    let asked = |(key, r): &(&SetKey, &LoggedRep)| {
-        let since = |at: DateTime<Utc>| u32::try_from((at - first?).num_seconds()).ok();
-        Some(AskedRep {
-            step: book.course.find_at(&key.rung, key.gait)?,
-            side: key.side,
-            rep: r.rep,
-            early: r.faults.iter().any(|f| f == ANTICIPATES),
-            at: r.asked_at.and_then(since),
-        })
+fn asks<'l>(logged: &'l Logged, book: &Book) -> (Vec<Asked>, &'l [String]) {
+    let all = logged.entries();
+    let first: Option<DateTime<Utc>> = all.iter().find_map(|e| e.asked_at);
+    let since = |at: DateTime<Utc>| u32::try_from((at - first?).num_seconds()).ok();
+    let asked = |e: Entry<'l>| {
+        let asked = Asked {
+            step: book.course.find_at(&e.set.rung, e.set.gait)?,
+            side: e.set.side,
+            early: e.faults.iter().any(|f| f == ANTICIPATES),
+            at: e.asked_at.and_then(since),
+            shown: e.shown,
+        };
+        Some((asked, e.faults))
     };
-    let known = all.iter().filter_map(|ask| Some((asked(ask)?, ask.1.faults.as_slice())));
-    let (asks, faults): (Vec<AskedRep>, Vec<&[String]>) = known.unzip();
+    let (asks, faults): (Vec<Asked>, Vec<&[String]>) = all.into_iter().filter_map(asked).unzip();
     (asks, faults.last().copied().unwrap_or_default())
 }
 
@@ -138,11 +176,11 @@ fn asks<'s>(sets: &'s Sets, book: &Book) -> (Vec<AskedRep>, &'s [String]) {
 #[utoipa::path(get, path = "/api/rides/{id}/coach", params(("id" = Uuid, Path)),
     responses((status = 200, body = CoachOut), (status = 404, body = Problem)))]
 pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<CoachOut>, Problem> {
-    let (ride, sets, book) = ridden(&app, &signed, id).await?;
+    let (ride, logged, book) = ridden(&app, &signed, id).await?;
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let air = weather_at(&app, &signed.scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
     let known = foreseen(&app, &signed.scope, ride.horse_id).await?;
-    let (asked, faults) = asks(&sets, &book);
+    let (asked, faults) = asks(&logged, &book);
     let (splits, foreseen) = (splits(known.as_ref(), &book), shares(known.as_ref(), &book));
     let trend = trend(&book.course, ride.ridden_on, &asked);
     let so_far = RideProgress {
@@ -190,8 +228,8 @@ fn shares(known: Option<&StandingOut>, book: &Book) -> BTreeMap<(StepIx, Side), 
 #[utoipa::path(get, path = "/api/rides/{id}/summary", params(("id" = Uuid, Path)),
     responses((status = 200, body = SummaryOut), (status = 404, body = Problem)))]
 pub(crate) async fn summary(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<SummaryOut>, Problem> {
-    let (ride, sets, book) = ridden(&app, &signed, id).await?;
-    let (asked, _) = asks(&sets, &book);
+    let (ride, logged, book) = ridden(&app, &signed, id).await?;
+    let (asked, _) = asks(&logged, &book);
     let noted: Option<GaitMinutes> = ride.minutes.clone().map(Into::into);
     let timed: Vec<(Gait, u32)> = asked.iter().filter_map(|a| Some((book.course.step(a.step).gait, a.at?))).collect();
     let minutes = noted.unwrap_or_else(|| GaitMinutes::estimated(&timed));
@@ -219,7 +257,7 @@ pub(crate) async fn summary(State(app): State<App>, signed: SignedIn, Id(id): Id
 }
 
 /// The best answer: of the subject that was asked most, else of any.
-fn best_of(asked: &[AskedRep], book: &Book, on: chrono::NaiveDate) -> Option<BestOut> {
+fn best_of(asked: &[Asked], book: &Book, on: chrono::NaiveDate) -> Option<BestOut> {
     let mut counts: BTreeMap<StepIx, usize> = BTreeMap::new();
     for a in asked {
         *counts.entry(a.step).or_default() += 1;
@@ -228,16 +266,12 @@ fn best_of(asked: &[AskedRep], book: &Book, on: chrono::NaiveDate) -> Option<Bes
     steps.sort_by_key(|&(_, n)| std::cmp::Reverse(n));
     steps.into_iter().find_map(|(ix, _)| {
         let step = book.course.step(ix);
-        let here = || asked.iter().filter(|a| a.step == ix);
-        let top = *best(step.standard_on(on), here().map(|a| &a.rep))?;
-        let side = here().find(|a| a.rep == top)?.side;
-        let hand = top.weight.phrase();
-        let words = top.time.map_or_else(|| hand.to_owned(), |t| format!("{hand}, {t}"));
-        Some(BestOut { step: step.id.clone(), name: step.name.clone(), side, words })
+        let top = best_asked(&book.course, on, asked.iter().filter(|a| a.step == ix))?;
+        Some(BestOut { step: step.id.clone(), name: step.name.clone(), side: top.side, words: top.in_words() })
     })
 }
 
-fn calls(asked: &[AskedRep], book: &Book, standing: &StandingOut) -> Vec<NextCall> {
+fn calls(asked: &[Asked], book: &Book, standing: &StandingOut) -> Vec<NextCall> {
     let ridden: Vec<&str> = asked.iter().map(|a| book.course.step(a.step).id.as_str()).collect();
     let mut steps: Vec<_> = standing.steps.iter().filter(|s| ridden.contains(&s.id.as_str())).collect();
     steps.sort_by_key(|s| (s.status != Status::Slipping, s.status != Status::Learning));

@@ -1,6 +1,7 @@
 //! Rides: put on the day, ridden, closed; entered afterwards.
 
 pub(crate) mod coach;
+mod counts;
 pub(crate) mod missed;
 pub(crate) mod plan;
 mod remedy;
@@ -34,7 +35,8 @@ use crate::{
     http::{
         extract::{Body, Id},
         rides::{
-            reps::{Answered, SetIn, check_answer, check_set, set_key},
+            counts::{Counted, check_count},
+            reps::{Answered, SetIn, check_answer, check_asked, check_set, set_key},
             response::{RideDetail, one},
         },
         validate::Check,
@@ -56,7 +58,8 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(missed::put, missed::take_back))
         .routes(routes!(reps::put))
         .routes(routes!(reps::correct))
-        .routes(routes!(reps::put_count))
+        .routes(routes!(counts::put_count))
+        .routes(routes!(counts::correct_count))
         .routes(routes!(reps::give_set))
         .routes(routes!(plan::read, plan::clear))
         .routes(routes!(plan::put_edit))
@@ -80,7 +83,11 @@ pub(crate) struct LateRep {
 pub(crate) struct LateSet {
     #[serde(flatten)]
     set: SetIn,
+    #[serde(default)]
     reps: Vec<LateRep>,
+    /// In place of reps, on a rung that is not counted in asks.
+    #[serde(default)]
+    counted: Option<Counted>,
 }
 
 /// A ride to put on a day, to begin, or to enter afterwards with its sets.
@@ -194,9 +201,16 @@ fn checked(id: Uuid, sent: &RideIn, book: &Book, today: NaiveDate) -> Result<Vec
     check_words(&mut check, &sent.note, &sent.signs, sent.bit.as_ref());
     check.that(sent.sets.len() <= 60, "sets", "at most sixty sets in a ride");
     let mut late = vec![];
-    for (n, LateSet { set, reps }) in sent.sets.iter().enumerate() {
+    for (n, LateSet { set, reps, counted }) in sent.sets.iter().enumerate() {
         let at = format!("sets[{n}].");
         let rung = check_set(&mut check, &at, set, book);
+        if let Some(counted) = counted {
+            check.that(reps.is_empty(), &format!("{at}reps"), "a set has reps or a count, not both");
+            let count = check_count(&mut check, &at, counted, rung);
+            late.push(NewSet { key: set_key(id, set.clone()), reps: vec![], count });
+            continue;
+        }
+        check_asked(&mut check, &format!("{at}rung"), rung);
         check.that((1..=200).contains(&reps.len()), &format!("{at}reps"), "a set has 1 to 200 reps");
         let reps = reps.iter().enumerate().map(|(m, r)| NewRep {
             id: r.id,

@@ -4,8 +4,8 @@ use std::sync::Arc;
 
 use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{
-    belief::Count,
-    curriculum::{Curriculum, Gait, Rung, Side},
+    count::Count,
+    curriculum::{Curriculum, Gait, Measure, Rung, Side},
     response::{Answer, Outcome, Part, Rep, ResponseTime, Weight},
 };
 use cavesson_store::{
@@ -117,7 +117,7 @@ pub(crate) struct ChangeOut {
     gait: Gait,
     side: Side,
     before: String,
-    /// Empty when the rep was removed.
+    /// Empty when it was removed.
     after: Option<String>,
 }
 
@@ -194,11 +194,23 @@ pub(crate) fn check_answer(check: &mut Check, at: &str, answered: &Answered, run
     });
     let two_parts = rung.is_none_or(|r| r.answer.len() == 2);
     check.that(two_parts || answered.missing.is_none(), &field("missing"), "the answer of this rung has one part");
-    check.that(answered.faults.len() <= 6, &field("faults"), "at most six faults on a rep");
-    for tag in answered.faults.iter().filter(|t| Curriculum::standard().fault(t).is_none()) {
-        check.say(&field("faults"), format!("there is no fault \"{}\"", tag.chars().take(30).collect::<String>()));
-    }
+    check_faults(check, &field("faults"), &answered.faults);
     Rep { answer, weight: answered.weight, time }
+}
+
+/// A rung is logged in its own measure: asks are refused on one that is counted otherwise.
+pub(crate) fn check_asked(check: &mut Check, at: &str, rung: Option<&Rung>) {
+    if let Some(rung) = rung.filter(|r| r.measure != Measure::Reps) {
+        check.say(at, format!("{} is counted in {}: log that instead of asks", rung.name, rung.measure.noun()));
+    }
+}
+
+/// Checks the faults of an ask.
+pub(crate) fn check_faults(check: &mut Check, field: &str, faults: &[String]) {
+    check.that(faults.len() <= 6, field, "at most six faults on an ask");
+    for tag in faults.iter().filter(|t| Curriculum::standard().fault(t).is_none()) {
+        check.say(field, format!("there is no fault \"{}\"", tag.chars().take(30).collect::<String>()));
+    }
 }
 
 pub(crate) fn set_key(ride_id: Uuid, set: SetIn) -> SetKey {
@@ -228,6 +240,7 @@ pub(crate) async fn put(
     let book = book_of_ridden(&app, &signed, ride).await?;
     let mut check = Check::default();
     let rung = check_set(&mut check, "set.", &sent.set, &book);
+    check_asked(&mut check, "set.rung", rung);
     let rep = check_answer(&mut check, "", &sent.answered, rung);
     check.that((0..10_000).contains(&sent.position), "position", "a place in the set is 0 or more");
     check.done()?;
@@ -240,49 +253,13 @@ pub(crate) async fn put(
     }
 }
 
-/// What was counted in a set, on a rung that is not counted in reps.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(crate) struct CountIn {
-    set: SetIn,
-    /// By the measure of the rung: laps, nose-ups, set-ups, tries, rein-share or mounts.
-    #[schema(value_type = std::collections::BTreeMap<String, serde_json::Value>)]
-    count: Count,
-}
-
 /// The book of the horse of a ride whose day has come.
-async fn book_of_ridden(app: &App, signed: &SignedIn, ride: Uuid) -> Result<Arc<Book>, Problem> {
+pub(super) async fn book_of_ridden(app: &App, signed: &SignedIn, ride: Uuid) -> Result<Arc<Book>, Problem> {
     let to = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
     if to.ridden_on > today(app, signed).await? {
         return Err(Problem::field("ride", format!("this ride is on {}, which has not come yet", to.ridden_on)));
     }
     book(app, &signed.scope, Some(to.horse_id)).await
-}
-
-/// Logs what was counted in a set. The same count sent again is acknowledged again.
-#[utoipa::path(put, path = "/api/rides/{ride}/counts/{rep}", params(("ride" = Uuid, Path), ("rep" = Uuid, Path)),
-    request_body = CountIn,
-    responses((status = 200), (status = 201), (status = 404, body = Problem), (status = 409, body = Problem),
-              (status = 422, body = Problem)))]
-pub(crate) async fn put_count(
-    State(app): State<App>,
-    Rider(signed): Rider,
-    Ids(ride, id): Ids,
-    Body(sent): Body<CountIn>,
-) -> Result<StatusCode, Problem> {
-    let book = book_of_ridden(&app, &signed, ride).await?;
-    let mut check = Check::default();
-    check.that(sent.set.id == id, "set.id", "the set's id is the one in the address");
-    let rung = check_set(&mut check, "set.", &sent.set, &book);
-    let count = rung.and_then(|r| sent.count.checked(r.measure).map_err(|e| check.say("count", e.to_string())).ok());
-    check.done()?;
-    let count = count.ok_or_else(Problem::broken)?;
-    match set::put_count(&app.db, &signed.scope, &set_key(ride, sent.set), &count).await? {
-        Put::Created => Ok(StatusCode::CREATED),
-        Put::Same => Ok(StatusCode::OK),
-        Put::Taken => Err(Problem::taken("set")),
-        Put::Missing => Err(Problem::missing("ride")),
-    }
 }
 
 /// Corrects, removes or restores a logged rep. Who did it and what it was before is kept.
@@ -332,7 +309,7 @@ pub(crate) async fn give_set(
     }
 }
 
-/// Changes to a horse's logged reps and to who rode its sets, latest first.
+/// Changes to a horse's logged reps and counts and to who rode its sets, latest first.
 #[utoipa::path(get, path = "/api/horses/{id}/changes", params(("id" = Uuid, Path), Paging),
     responses((status = 200, body = Changes), (status = 404, body = Problem)))]
 pub(crate) async fn changes(
@@ -362,15 +339,26 @@ pub(crate) async fn changes(
     Ok(Json(Changes { items, offset, more }))
 }
 
-/// A kept rep in one line: `tried at an orange, 2.4 s, head-up`.
+/// A kept rep or count in one line: `tried at an orange, 2.4 s, head-up`.
 fn in_words(kept: &serde_json::Value) -> String {
-    let text = |key: &str| kept[key].as_str().unwrap_or_default().to_owned();
     if let Some(rider) = kept["rider"].as_str() {
         return format!("ridden by {rider}");
     }
     if kept["removed"].as_bool() == Some(true) {
         return "removed".to_owned();
     }
+    let mut line = match serde_json::from_value::<Count>(kept["count"].clone()) {
+        Ok(count) => count.in_words(),
+        Err(_) => answer_in_words(kept),
+    };
+    for fault in kept["faults"].as_array().into_iter().flatten().filter_map(|f| f.as_str()) {
+        line.push_str(&format!(", {}", Curriculum::standard().fault(fault).map_or(fault, |f| &f.name)));
+    }
+    line
+}
+
+fn answer_in_words(kept: &serde_json::Value) -> String {
+    let text = |key: &str| kept[key].as_str().unwrap_or_default().to_owned();
     let weight = text("weight").parse::<Weight>().map_or_else(|_| text("weight"), |w| w.phrase().to_owned());
     let mut line = match text("outcome").as_str() {
         "none" => format!("no answer at {weight}"),
@@ -378,9 +366,6 @@ fn in_words(kept: &serde_json::Value) -> String {
     };
     if let Some(millis) = kept["millis"].as_u64() {
         line.push_str(&format!(", {:.1} s", millis as f64 / 1000.0));
-    }
-    for fault in kept["faults"].as_array().into_iter().flatten().filter_map(|f| f.as_str()) {
-        line.push_str(&format!(", {}", Curriculum::standard().fault(fault).map_or(fault, |f| &f.name)));
     }
     line
 }

@@ -8,13 +8,12 @@ use cavesson_core::{
     curriculum::Place,
     load::GaitMinutes,
 };
-use cavesson_formats::shorthand::write_count;
 use cavesson_store::{
     Page,
     log::{
+        count,
         rep::{self, SetKey},
         ride::{self, Ride},
-        set,
     },
 };
 use chrono::{NaiveDate, NaiveTime};
@@ -27,7 +26,10 @@ use crate::{
     auth::SignedIn,
     http::{
         extract::{Id, Paging, QueryParams},
-        rides::reps::{RepOut, SetIn},
+        rides::{
+            counts::CountOut,
+            reps::{RepOut, SetIn},
+        },
     },
 };
 
@@ -61,7 +63,7 @@ pub(crate) struct RideOut {
     /// Whether the week's plan put it on its day.
     from_week: bool,
     version: i32,
-    /// How many reps were logged.
+    /// How many reps and counts were logged.
     reps: i64,
 }
 
@@ -71,8 +73,8 @@ pub(crate) struct SetOut {
     #[serde(flatten)]
     set: SetIn,
     reps: Vec<RepOut>,
-    /// What was counted, as the shorthand writes it, on a rung that is not counted in reps.
-    counted: Option<String>,
+    /// What was counted, on a rung that is not counted in asks.
+    counted: Option<CountOut>,
 }
 
 /// A ride with all that was logged in it.
@@ -127,8 +129,8 @@ async fn whole(app: &App, signed: &SignedIn, rides: Vec<Ride>) -> Result<Vec<Rid
         let reps = reps.into_iter().map(RepOut::from).collect();
         sets.entry(key.ride_id).or_default().push(SetOut { set: set_in(key), reps, counted: None });
     }
-    for (key, count) in set::counts_of_rides(&app.db, &signed.scope, &ids).await? {
-        let counted = Some(write_count(&count));
+    for (key, logged) in count::of_rides(&app.db, &signed.scope, &ids, false).await? {
+        let counted = Some(CountOut::from(logged));
         sets.entry(key.ride_id).or_default().push(SetOut { set: set_in(key), reps: vec![], counted });
     }
     rides

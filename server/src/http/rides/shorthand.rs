@@ -14,6 +14,7 @@ use cavesson_formats::{
 use cavesson_store::{
     Put, StoreError, horse,
     log::{
+        count::NewCount,
         rep::{NewRep, SetKey},
         ride::{self, NewRide},
         sets::{NewSet, put_sets},
@@ -255,10 +256,9 @@ fn set_out(set: &Set, book: &crate::services::book::Book) -> ParsedSetOut {
             let faults = if set.faults.is_empty() { String::new() } else { format!(", {}", set.faults.join(", ")) };
             format!("{gave}{tried} of {all}, {}{time}{faults}", set.weight.phrase())
         }
-        SetResult::Counted(_) => {
-            let count =
-                write_set(set).split(' ').skip(if side.is_empty() { 2 } else { 3 }).collect::<Vec<_>>().join(" ");
-            count.replacen("laps", " laps", 1)
+        SetResult::Counted(count) => {
+            let faults = if set.faults.is_empty() { String::new() } else { format!(", {}", set.faults.join(", ")) };
+            format!("{}{faults}", count.in_words())
         }
     };
     ParsedSetOut { says: format!("{name}{side}: {came}"), side: set.side, shorthand: write_set(set) }
@@ -312,7 +312,9 @@ fn new_set(set: &Set, at: usize, ride: Uuid, own: impl Fn(&str) -> Uuid) -> NewS
         cow: None,
     };
     let count = match &set.result {
-        SetResult::Counted(count) => Some(count.clone()),
+        SetResult::Counted(count) => {
+            Some(NewCount { count: count.clone(), faults: set.faults.clone(), asked_at: None })
+        }
         SetResult::Reps { .. } => None,
     };
     let rep = |(k, (rep, faults))| NewRep {

@@ -132,7 +132,8 @@ fn days(course: &Course, reps: &[Evidence], counts: &[Counted], signs: &[(Uuid, 
     }
     for c in counts {
         let Some(step) = course.find_at(&c.rung, c.gait) else { continue };
-        let work = Work { counts: vec![c.count.clone()], ..Work::reps(step, c.side, vec![]) };
+        let (place, hands) = (Some(c.place), Some(c.hands));
+        let work = Work { counts: vec![c.count.clone()], place, hands, ..Work::reps(step, c.side, vec![]) };
         day_of(&mut days, c.date).work.push(work);
     }
     for (_, date, tags) in signs {
