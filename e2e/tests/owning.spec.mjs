@@ -5,7 +5,8 @@ import { newHorse, walkIn } from "./barn.mjs";
 const met = { outcome: "gave", weight: "egg", missing: null, faults: [] };
 const missed = { outcome: "none", weight: "hand", missing: null, faults: [] };
 
-/** Enters rides afterwards through the same door as the page: `days` ago, and for each rung and side how many met and missed. */
+/** Enters rides afterwards through the same door as the page: `days` ago, and for each rung and side how many met and missed. Set-ups are
+ * counted. */
 async function enter(page, horse, rides) {
   const me = await (await page.request.get("/api/me")).json();
   for (const [ago, sets] of rides) {
@@ -28,9 +29,17 @@ async function enter(page, horse, rides) {
           rung,
           gait,
           side,
-          reps: [...Array(good).fill(met), ...Array(bad).fill(missed)].map(
-            (rep) => ({ id: crypto.randomUUID(), ...rep }),
-          ),
+          ...(rung === "L1" && {
+            counted: {
+              count: { kind: "set-ups", asked: good + bad, accepted: good },
+            },
+          }),
+          reps:
+            rung === "L1"
+              ? []
+              : [...Array(good).fill(met), ...Array(bad).fill(missed)].map(
+                  (rep) => ({ id: crypto.randomUUID(), ...rep }),
+                ),
         })),
       },
     });

@@ -258,53 +258,6 @@ test("what changes from ask to ask is told with its odds", async ({ page }) => {
   );
 });
 
-test("what is not counted in reps has controls of its own", async ({
-  page,
-}) => {
-  await walkIn(page);
-  await newHorse(page, "Counted");
-  await ride(page, "Counted");
-  const count = (side) => page.getByRole("group", { name: `Count ${side}` });
-  await page.getByLabel("Rung").selectOption("R2");
-  await count("left").getByRole("button", { name: "Another lap" }).click();
-  await page.reload();
-  await page.getByRole("button", { name: "Get on" }).click();
-  await page.getByLabel("Rung").selectOption("R2");
-  await expect(count("left")).toContainText("lap 2");
-  await count("left").getByRole("button", { name: "Soft now" }).click();
-  await page.getByLabel("Rung").selectOption("L1");
-  await count("right")
-    .getByRole("button", { name: "Stood to it, walked on" })
-    .click();
-  await count("right").getByRole("button", { name: "It went" }).click();
-  await page.getByLabel("Rung").selectOption("S7");
-  await count("left").getByRole("button", { name: "Nose up" }).click();
-  await count("left").getByRole("button", { name: "Circle done" }).click();
-  await page.getByLabel("Rung").selectOption("O2");
-  for (const stage of ["Looks", "Two feet", "Crosses"])
-    await count("both").getByRole("button", { name: stage }).click();
-  await page.getByLabel("Rung").selectOption("B22");
-  await page.getByRole("slider").fill("30");
-  await count("both").getByRole("button", { name: "roots" }).click();
-  await count("both").getByRole("button", { name: "Soft at it" }).click();
-  const id = rideIdOf(page);
-  await expect
-    .poll(async () => {
-      const told = await (await page.request.get(`/api/rides/${id}`)).json();
-      return told.sets.map((s) => `${s.rung} ${s.side} ${s.counted}`);
-    })
-    .toEqual([
-      "R2 left 2laps soft",
-      "L1 right 1/1",
-      "L1 right 0/1",
-      "S7 left 1/1",
-      "O2 both looks",
-      "O2 both two",
-      "O2 both crosses",
-      "B22 both 30% soft",
-    ]);
-});
-
 test("a ride is handed over half way, and a set can be given to who rode it", async ({
   page,
 }) => {

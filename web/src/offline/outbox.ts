@@ -7,6 +7,7 @@ export type Item =
   | { kind: "log"; ride: string; rep: string; body: Schemas["RepIn"] }
   | { kind: "count"; ride: string; rep: string; body: Schemas["CountIn"] }
   | { kind: "correct"; ride: string; rep: string; body: Schemas["CorrectionIn"] }
+  | { kind: "correct-count"; ride: string; rep: string; body: Schemas["CountCorrectionIn"] }
   | { kind: "check"; ride: string; rep: string; body: Schemas["CheckIn"] };
 
 /** Something the server will never take: set aside until someone exports or discards it, with the thing as it is now where that is why. */
@@ -191,6 +192,8 @@ function send(item: Item): Promise<unknown> {
       );
     case "correct":
       return ask(api.PATCH("/api/reps/{id}", { params: { path: { id: rep } }, body: item.body }));
+    case "correct-count":
+      return ask(api.PATCH("/api/counts/{id}", { params: { path: { id: rep } }, body: item.body }));
   }
 }
 

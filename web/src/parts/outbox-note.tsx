@@ -5,7 +5,13 @@ import { discard, exported, flush, useOutbox, type Refusal } from "../offline/ou
 import { SignedOutContext } from "./me";
 import { ink, marigold, oxblood, paper } from "../theme/tokens";
 
-const named = { log: "a rep", count: "a count", correct: "a change to a rep", check: "an answer to a check" };
+const named = {
+  log: "a rep",
+  count: "a count",
+  correct: "a change to a rep",
+  "correct-count": "a change to a count",
+  check: "an answer to a check",
+};
 
 /** What was put in here, beside what stands there now. */
 function mine({ item, now }: Refusal) {

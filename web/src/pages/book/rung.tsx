@@ -20,6 +20,8 @@ const counted: Record<string, string> = {
   tries: "Counted in tries: how far each got",
   "rein-share": "Counted in the share of the bridle rein",
   mounts: "Counted in times up and down",
+  held: "Counted in seconds off the hand",
+  steps: "Counted in steps on end",
 };
 
 /** One rung in full: ask, answer, standard, what it needs, faults and where to go, cautions, and how the horses went on it. */
@@ -66,7 +68,7 @@ export function RungPage({
       </Typography>
       <Typography sx={{ color: inkSoft }}>
         {rung.sides.map((s) => sideName[s]).join(" and ")} · {rung.gaits.join(", ")}
-        {rung.measure !== "reps" && ` · ${counted[rung.measure] ?? ""}`}
+        {rung.measure.kind !== "reps" && ` · ${counted[rung.measure.kind] ?? ""}`}
       </Typography>
       <Row name="Ask">{rung.ask.join(" · then ")}</Row>
       <Row name="Answer">{rung.answer.join(" and ")}</Row>

@@ -9,6 +9,7 @@ import { Empty, PageTrouble } from "../../parts/states";
 import { day, placeName, sideName } from "../../parts/words";
 import { ink, inkSoft, marigold, rule, sideColour } from "../../theme/tokens";
 import { Dot } from "../ride/dots";
+import { CorrectCount } from "./correct-count";
 import { CorrectRep } from "./correct-rep";
 import { SetRider } from "./set-rider";
 
@@ -26,8 +27,11 @@ export function Rides({
 }) {
   const [offset, setOffset] = useState(0);
   const [fixing, setFixing] = useState<{ rep: Rep; rung: string } | null>(null);
+  const [counting, setCounting] = useState<{ id: string } | null>(null);
   const { data, error, refetch } = useQuery(horseRides(horse, offset));
   const trail = useQuery(changes(horse));
+  const sets = data?.items.flatMap((ride) => ride.sets) ?? [];
+  const opened = sets.find((set) => set.id === counting?.id)?.counted;
   if (error && !data)
     return (
       <PageTrouble title="Couldn't load the rides" detail={error.message} again={() => void refetch()} />
@@ -76,7 +80,13 @@ export function Rides({
                     <SetRider ride={ride} set={set} mayCorrect={mayCorrect} />
                   </Box>
                   <Box sx={{ display: "flex", flexWrap: "wrap" }}>
-                    {set.counted && <span>{set.counted}</span>}
+                    {set.counted && (
+                      <CountedAs
+                        counted={set.counted}
+                        faults={book.faults}
+                        onOpen={mayCorrect ? () => setCounting({ id: set.id }) : undefined}
+                      />
+                    )}
                     {set.cow && <span>cow {set.cow}&ensp;</span>}
                     {set.reps.map((rep) => (
                       <Dot
@@ -116,7 +126,7 @@ export function Rides({
         </Typography>
         {trail.data?.items.length === 0 && (
           <Typography sx={{ color: inkSoft }}>
-            Nothing was changed after it was logged. Select a rep to put it right.
+            Nothing was changed after it was logged. Select a rep or a count to put it right.
           </Typography>
         )}
         <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 1 }}>
@@ -131,6 +141,9 @@ export function Rides({
           ))}
         </Box>
       </Box>
+      {counting && opened && (
+        <CorrectCount horse={horse} id={counting.id} counted={opened} onClose={() => setCounting(null)} />
+      )}
       {fixing && (
         <CorrectRep
           horse={horse}
@@ -140,6 +153,41 @@ export function Rides({
           onClose={() => setFixing(null)}
         />
       )}
+    </Box>
+  );
+}
+
+/** What was counted, in words, with the faults that showed; a touch opens it to be put right. */
+function CountedAs(props: {
+  counted: Schemas["CountOut"];
+  faults: Schemas["FaultOut"][];
+  onOpen?: () => void;
+}) {
+  const { says, faults = [] } = props.counted;
+  const named = faults.map((tag) => props.faults.find((f) => f.tag === tag)?.name.toLowerCase() ?? tag);
+  const text = [says, ...named].join(", ");
+  if (!props.onOpen) return <span>{text}</span>;
+  return (
+    <Box
+      component="button"
+      type="button"
+      aria-label={`Correct: ${text}`}
+      onClick={props.onOpen}
+      sx={{
+        font: "inherit",
+        minHeight: 40,
+        p: 0,
+        border: 0,
+        background: "none",
+        color: ink,
+        cursor: "pointer",
+        textAlign: "left",
+        textDecoration: "underline",
+        textDecorationColor: rule,
+        textUnderlineOffset: 4,
+      }}
+    >
+      {text}
     </Box>
   );
 }

@@ -10,10 +10,16 @@ vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: {
 afterEach(cleanup);
 
 const book = {
-  rungs: [{ id: "S1" }, { id: "S4" }],
+  rungs: [
+    { id: "S1", measure: { kind: "reps" }, faults: [] },
+    { id: "S4", measure: { kind: "reps" }, faults: [] },
+    { id: "T1", measure: { kind: "steps", count: 10 }, faults: ["crooked"] },
+  ],
+  faults: [{ tag: "crooked", name: "Crooked" }],
   steps: [
     { id: "S1", rung: "S1", name: "Flexion", gait: "stand", sides: ["left", "right"], needs: [] },
     { id: "S4", rung: "S4", name: "Hip over", gait: "stand", sides: ["left", "right"], needs: [] },
+    { id: "T1", rung: "T1", name: "Back-up", gait: "walk", sides: ["both"], needs: [] },
   ],
   weights: [{ weight: "egg" }, { weight: "lemon" }],
 };
@@ -40,9 +46,25 @@ test("takes a ride by sets from the keyboard, the other side next, and begins wi
   await vi.waitFor(() => expect(PUT).toHaveBeenCalledOnce());
   const { sets, entered } = sent(0);
   expect(entered).toBe("afterwards");
-  expect(sets?.map((s) => [s.rung, s.side, s.reps.length])).toEqual([
+  expect(sets?.map((s) => [s.rung, s.side, s.reps?.length])).toEqual([
     ["S4", "left", 6],
     ["S4", "right", 6],
+  ]);
+});
+
+test("a rung that is counted otherwise asks for its own numbers", async () => {
+  const user = open();
+  PUT.mockReturnValue(answer({}));
+  await user.selectOptions(await screen.findByLabelText("Rung and gait, set 1"), "T1");
+  expect(screen.queryByLabelText("gave, set 1")).toBeNull();
+  await user.type(screen.getByLabelText("steps, set 1"), "8");
+  await user.selectOptions(screen.getByLabelText("How it ended, set 1"), "went wrong");
+  await user.selectOptions(screen.getByLabelText("Fault, set 1"), "Crooked");
+  await user.click(screen.getByRole("button", { name: "Save the ride" }));
+  await vi.waitFor(() => expect(PUT).toHaveBeenCalledOnce());
+  const counted = { count: { kind: "steps", steps: 8, broke: true }, faults: ["crooked"] };
+  expect(sent(0).sets?.map((s) => [s.rung, s.side, s.counted, s.reps])).toEqual([
+    ["T1", "both", counted, undefined],
   ]);
 });
 

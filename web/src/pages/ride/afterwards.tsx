@@ -10,7 +10,9 @@ import { useMe } from "../../parts/me";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { sideName } from "../../parts/words";
 import { ink, inkSoft, oxblood, paper, rule, white } from "../../theme/tokens";
-import { blankLine, filled, readLines, type Line } from "./lines";
+import { CountFields } from "../../parts/count-fields";
+import { blankDraft } from "../../parts/counts";
+import { blankLine, filled, measureOf, readLines, type Line } from "./lines";
 import { newId } from "../../parts/ids";
 
 const input = {
@@ -48,7 +50,7 @@ export function Afterwards() {
             starts_at: null,
             place: "arena",
             entered: "afterwards",
-            sets: readLines(typed, book.data?.steps ?? []),
+            sets: book.data ? readLines(typed, book.data) : [],
             note,
             signs: [],
           },
@@ -72,7 +74,7 @@ export function Afterwards() {
     setLines(shown.map((l, k) => (k === n ? { ...l, ...with_ } : l)));
   const pickStep = (n: number, stepId: string) => {
     const step = steps.find((s) => s.id === stepId);
-    if (step) change(n, { step: step.id, side: step.sides[0] ?? "both" });
+    if (step) change(n, { step: step.id, side: step.sides[0] ?? "both", count: blankDraft, fault: "" });
   };
   const another = () => {
     const last = shown.at(-1);
@@ -85,7 +87,7 @@ export function Afterwards() {
   };
   const submit = () => save.mutate(shown);
   const wrongIn = (line: Line) => {
-    const at = filled(save.variables ?? []).findIndex((l) => l.id === line.id);
+    const at = filled(save.variables ?? [], book.data).findIndex((l) => l.id === line.id);
     return refused?.problem.errors?.filter((e) => e.field.startsWith(`sets[${at}]`)) ?? [];
   };
   const keys = (e: KeyboardEvent) => {
@@ -94,7 +96,7 @@ export function Afterwards() {
     if (e.ctrlKey || e.metaKey) submit();
     else another();
   };
-  const headings = ["Rung and gait", "Side", "Gave", "Tried", "None", "Weight", "Seconds"];
+  const headings = ["Rung and gait", "Side", "Gave", "Tried", "None", "Weight", "Seconds", "Fault"];
   return (
     <Box
       component="form"
@@ -106,7 +108,7 @@ export function Afterwards() {
         <Typography variant="h1">{it.data.name}, ridden already</Typography>
         <Typography sx={{ color: inkSoft }}>
           One line for each set. Enter starts the next, Ctrl+Enter saves. Weight and seconds are those of a
-          typical rep.
+          typical rep; a rung that is counted otherwise asks for its own numbers.
         </Typography>
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "190px 1fr", gap: 2, maxWidth: 760 }}>
@@ -130,7 +132,7 @@ export function Afterwards() {
           component="table"
           sx={{
             width: "100%",
-            minWidth: 760,
+            minWidth: 860,
             borderSpacing: "6px",
             borderCollapse: "separate",
             "& th": { textAlign: "left", fontWeight: 650, color: inkSoft },
@@ -149,6 +151,7 @@ export function Afterwards() {
             {shown.map((line, n) => {
               const step = steps.find((s) => s.id === line.step);
               const wrong = wrongIn(line);
+              const kind = measureOf(line, book.data);
               const count = (name: "gave" | "tried" | "none") => (
                 <td>
                   <Box
@@ -193,38 +196,69 @@ export function Afterwards() {
                       ))}
                     </Box>
                   </td>
-                  {count("gave")}
-                  {count("tried")}
-                  {count("none")}
+                  {kind === "reps" ? (
+                    <>
+                      {count("gave")}
+                      {count("tried")}
+                      {count("none")}
+                      <td>
+                        <Box
+                          component="select"
+                          aria-label={`Weight, set ${n + 1}`}
+                          value={line.weight}
+                          onChange={(e) => change(n, { weight: e.target.value as Line["weight"] })}
+                          sx={input}
+                        >
+                          {weights.map((w) => (
+                            <option key={w.weight} value={w.weight}>
+                              {w.weight}
+                            </option>
+                          ))}
+                        </Box>
+                      </td>
+                      <td>
+                        <Box
+                          component="input"
+                          aria-label={`Seconds, set ${n + 1}`}
+                          inputMode="decimal"
+                          value={line.seconds}
+                          onChange={(e) => change(n, { seconds: e.target.value })}
+                          sx={{ ...input, width: 80 }}
+                        />
+                      </td>
+                    </>
+                  ) : (
+                    <td colSpan={5}>
+                      <CountFields
+                        kind={kind}
+                        draft={line.count}
+                        onChange={(count) => change(n, { count })}
+                        of={`set ${n + 1}`}
+                      />
+                    </td>
+                  )}
                   <td>
                     <Box
                       component="select"
-                      aria-label={`Weight, set ${n + 1}`}
-                      value={line.weight}
-                      onChange={(e) => change(n, { weight: e.target.value as Line["weight"] })}
-                      sx={input}
+                      aria-label={`Fault, set ${n + 1}`}
+                      value={line.fault}
+                      onChange={(e) => change(n, { fault: e.target.value })}
+                      sx={{ ...input, minWidth: 110 }}
                     >
-                      {weights.map((w) => (
-                        <option key={w.weight} value={w.weight}>
-                          {w.weight}
-                        </option>
-                      ))}
+                      <option value="">none</option>
+                      {rungs
+                        .find((r) => r.id === step?.rung)
+                        ?.faults.map((tag) => (
+                          <option key={tag} value={tag}>
+                            {book.data.faults.find((f) => f.tag === tag)?.name ?? tag}
+                          </option>
+                        ))}
                     </Box>
-                  </td>
-                  <td>
-                    <Box
-                      component="input"
-                      aria-label={`Seconds, set ${n + 1}`}
-                      inputMode="decimal"
-                      value={line.seconds}
-                      onChange={(e) => change(n, { seconds: e.target.value })}
-                      sx={{ ...input, width: 80 }}
-                    />
                   </td>
                 </tr>,
                 ...wrong.slice(0, 2).map((e) => (
                   <tr key={line.id + e.field}>
-                    <td colSpan={7} style={{ color: oxblood, fontWeight: 600 }}>
+                    <td colSpan={8} style={{ color: oxblood, fontWeight: 600 }}>
                       {e.detail}
                     </td>
                   </tr>

@@ -22,15 +22,15 @@ const words: Record<Advice, string> = {
 export function CoachBar(props: {
   ride: string;
   reps: number;
-  /** Faults tapped so far: one more is answered. */
-  faults: number;
+  /** Faults and corrections so far: one more is answered. */
+  changes: number;
   waiting: number;
   face: Face;
   goTo: (step: string) => void;
 }) {
   const { ride, reps, waiting } = props;
   const look = faces[props.face];
-  const line = useQuery({ ...coachLine(ride, reps, props.faults), enabled: reps > 0 && waiting === 0 });
+  const line = useQuery({ ...coachLine(ride, reps, props.changes), enabled: reps > 0 && waiting === 0 });
   const { error: trouble } = useOutbox();
   const silent = line.error instanceof Unreachable || (waiting > 0 && trouble !== null);
   const said = reps > 0 && !silent ? line.data : undefined;

@@ -3,9 +3,12 @@ import type { Schemas } from "../../api/client";
 import type { Side } from "../../parts/words";
 import type { ReactNode } from "react";
 import { type Face, faces, gloveTarget, ink, softness } from "../../theme/tokens";
+import { endedWell, shortly } from "../../parts/counts";
+import type { Counted } from "./counted";
 import type { Rep } from "./session";
 
 const SHOWN = 12;
+const SHOWN_COUNTS = 4;
 
 /** The last reps of what is being asked, left on the left and right on the right; newest toward the middle. A touch opens
  * the last of them to be put right, the next touch the one before it. */
@@ -42,23 +45,62 @@ export function Dots(props: {
   );
 }
 
-/** What was counted of what is being asked. */
-export function Counted(props: {
-  counted: { set: Schemas["SetIn"]; says: string }[];
+/** What was counted of what is being asked, newest toward the middle. A touch opens the last of them, the next the one before. */
+export function CountMarks(props: {
+  counted: Counted[];
   sides: Side[];
   face: Face;
+  open: string | null;
+  onOpen: (counted: Counted) => void;
 }) {
   return (
     <Sided sides={props.sides}>
       {(side) => {
         const mine = props.counted.filter((c) => c.set.side === side);
+        const at = mine.findIndex((c) => c.set.id === props.open);
+        const next = at > 0 ? mine[at - 1] : mine.at(-1);
         return (
-          <Row side={side} face={props.face} says={mine.length > 0 ? `${mine.length} counted` : "none yet"}>
-            <span>{mine.at(-1)?.says}</span>
+          <Row
+            side={side}
+            face={props.face}
+            says={mine.length > 0 ? `${mine.length} counted` : "none yet"}
+            label={next ? `Correct: ${shortly(next.count)}` : undefined}
+            onOpen={next ? () => props.onOpen(next) : undefined}
+          >
+            {mine.slice(-SHOWN_COUNTS).map((c) => (
+              <CountMark key={c.set.id} counted={c} face={props.face} />
+            ))}
           </Row>
         );
       }}
     </Sided>
+  );
+}
+
+/** A count as a mark: filled where it ended as it should, with a nick where it had a fault. */
+function CountMark({ counted, face }: { counted: Counted; face: Face }) {
+  const look = faces[face];
+  const well = endedWell(counted.count);
+  return (
+    <Box
+      component="span"
+      title={[shortly(counted.count), ...counted.faults].join(", ")}
+      sx={{
+        flex: "none",
+        whiteSpace: "nowrap",
+        border: `2px solid ${look.text}`,
+        borderTopWidth: counted.faults.length > 0 ? 7 : 2,
+        background: well ? look.text : "none",
+        color: well ? look.ground : look.text,
+        fontWeight: 650,
+        fontSize: "0.92rem",
+        lineHeight: 1.25,
+        px: 0.75,
+        mx: "2px",
+      }}
+    >
+      {shortly(counted.count)}
+    </Box>
   );
 }
 

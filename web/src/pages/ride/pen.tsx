@@ -7,12 +7,15 @@ import { plan as planQuery, ride as rideQuery, rideChanged } from "../../api/que
 import { put, useOutbox, waitingFor } from "../../offline/outbox";
 import { useKeys } from "../../parts/keys";
 import { OutboxNote } from "../../parts/outbox-note";
+import type { Count } from "../../parts/counts";
 import type { Side } from "../../parts/words";
 import { faces, type Face } from "../../theme/tokens";
 import { CloseRide } from "./close-ride";
 import { CoachBar } from "./coach-bar";
-import { CountPads, type Count } from "./count-pads";
-import { Counted, Dots } from "./dots";
+import { CountPads } from "./count-pads";
+import { CountTray, FaultRow } from "./count-tray";
+import { countItem, type Counted } from "./counted";
+import { CountMarks, Dots } from "./dots";
 import { HandOver, type Now } from "./hand-over";
 import { Pads } from "./pads";
 import { PenHead } from "./pen-head";
@@ -22,8 +25,8 @@ import { Reminder } from "./reminder";
 import {
   begin,
   correctItem,
-  countedOf,
   finished,
+  lastLogged,
   logItem,
   newSet,
   step,
@@ -53,6 +56,9 @@ export function Pen({ ride, book, standing, start }: Props) {
   const [current, setCurrent] = useState(start);
   const [face, setFace] = useFace();
   const [sheet, setSheet] = useState<Sheet>(null);
+  // Of a count: the faults tapped for the next one, and the one that is put right.
+  const [faults, setFaults] = useState<string[]>([]);
+  const [fixing, setFixing] = useState<string | null>(null);
   const [now, setNow] = useState<Now>({ riderId: null, riderName: ride.rider_name, cow: null });
   const { waiting } = useOutbox();
   const plan = useQuery(planQuery(ride.id)).data;
@@ -62,7 +68,7 @@ export function Pen({ ride, book, standing, start }: Props) {
   }, [theirs]);
   const draft = session.drafts[0];
   const rung = book.rungs.find((r) => r.id === (draft?.rung ?? current.rung));
-  const counts = rung && !draft ? rung.measure !== "reps" : false;
+  const counts = rung && !draft ? rung.measure.kind !== "reps" : false;
   const onCattle = book.rungs.some((r) => r.id === current.rung && r.cattle);
   const around = { riderId: now.riderId, cow: onCattle ? now.cow : null };
   const { riderId, cow } = around;
@@ -101,23 +107,34 @@ export function Pen({ ride, book, standing, start }: Props) {
     },
     [current, riderId, cow],
   );
+  const keepCount = (counted: Counted) => {
+    send({ do: "count", counted });
+    put(countItem(ride.id, counted));
+  };
   const onCount = (side: Side, count: Count) => {
-    const body = { set: newSet(session, current, side, around), count };
-    send({ do: "count", counted: countedOf(body) });
-    put({ kind: "count", ride: ride.id, rep: body.set.id, body });
+    const set = newSet(session, current, side, around);
+    keepCount({ set, count, faults, askedAt: new Date().toISOString(), removed: false, version: 1 });
+    setFaults([]);
   };
   const undo = () => {
-    const last = session.reps.findLast((r) => !r.removed);
+    const last = lastLogged(session);
     if (draft) send({ do: "drop" });
-    else if (last) remove(last);
+    else if (fixing) setFixing(null);
+    else if (last && "rep" in last) remove(last.rep);
+    else if (last) keepCount({ ...last.counted, removed: true, version: last.counted.version + 1 });
   };
   const leave = () => {
     rideChanged(client, ride.horse_id);
     void navigate("/");
   };
+  const pick = (step: Schemas["StepOut"]) => {
+    setCurrent(step);
+    setFaults([]);
+    setFixing(null);
+  };
   const goTo = (id: string) => {
     const to = book.steps.find((s) => s.id === id);
-    if (to) setCurrent(to);
+    if (to) pick(to);
   };
   const choose = (key: string) => {
     const choice = draft && rung && outcomesOf(rung).find((c) => c.key.toLowerCase() === key);
@@ -137,13 +154,18 @@ export function Pen({ ride, book, standing, start }: Props) {
     p: () => plan && setSheet("plan"),
     h: () => setSheet("hand-over"),
     "?": () => setSheet("keys"),
-    Escape: () => draft && send({ do: "drop" }),
+    Escape: () => (draft ? send({ do: "drop" }) : setFixing(null)),
   });
 
   const look = faces[face];
   const here = (set: Schemas["SetIn"]) => set.rung === current.rung && set.gait === current.gait;
   const kept = session.reps.filter((r) => !r.removed);
-  const all = kept.length;
+  const counted = session.counted.filter((c) => !c.removed);
+  const fixed = counted.find((c) => c.set.id === fixing);
+  const logged = [...kept, ...counted];
+  const all = logged.length;
+  // One fault more, or something put right, is answered anew.
+  const changes = logged.reduce((n, r) => n + r.faults.length + r.version - 1, 0);
   const mine = waiting.filter((i) => i.ride === ride.id).length;
   const stepOf = (s: Schemas["SetIn"]) => book.steps.find((x) => x.rung === s.rung && x.gait === s.gait)?.id;
   return (
@@ -185,24 +207,17 @@ export function Pen({ ride, book, standing, start }: Props) {
         <PlanStrip
           plan={plan}
           current={current.id}
-          done={(id) => kept.filter((r) => stepOf(r.set) === id).length}
+          done={(id) => logged.filter((r) => stepOf(r.set) === id).length}
           face={face}
           onPick={goTo}
           onOpen={() => setSheet("plan")}
         />
       </Box>
       <Box sx={{ gridArea: "step", minWidth: 0 }}>
-        <StepBar book={book} standing={standing} current={current} face={face} onPick={setCurrent} />
+        <StepBar book={book} standing={standing} current={current} face={face} onPick={pick} />
       </Box>
       <Box sx={{ gridArea: "coach", minWidth: 0 }}>
-        <CoachBar
-          ride={ride.id}
-          reps={all}
-          faults={kept.reduce((n, r) => n + r.faults.length, 0)}
-          waiting={mine}
-          face={face}
-          goTo={goTo}
-        />
+        <CoachBar ride={ride.id} reps={all} changes={changes} waiting={mine} face={face} goTo={goTo} />
       </Box>
       <Box sx={{ gridArea: "pads", minHeight: 0, display: "grid" }}>
         {counts && rung ? (
@@ -211,6 +226,7 @@ export function Pen({ ride, book, standing, start }: Props) {
             sides={current.sides}
             face={face}
             ride={ride.id}
+            step={current.id}
             onCount={onCount}
           />
         ) : (
@@ -225,7 +241,13 @@ export function Pen({ ride, book, standing, start }: Props) {
       </Box>
       <Box sx={{ gridArea: "dots", minWidth: 0 }}>
         {counts ? (
-          <Counted counted={session.counted.filter((c) => here(c.set))} sides={current.sides} face={face} />
+          <CountMarks
+            counted={counted.filter((c) => here(c.set))}
+            sides={current.sides}
+            face={face}
+            open={fixing}
+            onOpen={(c) => setFixing(c.set.id)}
+          />
         ) : (
           <Dots
             reps={kept.filter((r) => here(r.set))}
@@ -254,8 +276,25 @@ export function Pen({ ride, book, standing, start }: Props) {
             }}
             leave={() => send({ do: "drop" })}
           />
+        ) : fixed && rung ? (
+          <CountTray
+            key={fixed.set.id}
+            of={fixed}
+            rung={rung}
+            all={book.faults}
+            face={face}
+            onChange={keepCount}
+            onClose={() => setFixing(null)}
+          />
         ) : (
-          rung && <Reminder rung={rung} step={current} standing={standing} plan={plan} face={face} />
+          rung && (
+            <>
+              {counts && (
+                <FaultRow rung={rung} all={book.faults} face={face} on={faults} onChange={setFaults} />
+              )}
+              <Reminder rung={rung} step={current} standing={standing} plan={plan} face={face} />
+            </>
+          )
         )}
       </Box>
       {sheet === "close" && <CloseRide ride={ride} book={book} reps={all} onLeave={() => setSheet(null)} />}

@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import type { Item } from "../../offline/outbox";
 import type { Gait, Side, Weight } from "../../parts/words";
 import { newId } from "../../parts/ids";
+import { countedIn, mergeCounted, setOf, withCounted, type Counted } from "./counted";
 
 /** A rep as the page knows it: shown at once, sent by the outbox. */
 export type Rep = {
@@ -18,9 +19,6 @@ export type Rep = {
   removed: boolean;
   version: number;
 };
-
-/** A set that was counted and not asked rep by rep. */
-export type Counted = { set: Schemas["SetIn"]; says: string };
 
 /** Who rides now and which cow, where that is not what the ride says. */
 export type Around = { riderId: string | null; cow: string | null };
@@ -95,27 +93,6 @@ export function begin(ride: Schemas["RideDetail"], waiting: Item[]): Session {
   return { reps: [...reps.values()], drafts: [], counted: countedIn(ride, waiting) };
 }
 
-/** The set alone, as it is sent with a rep: without what was logged in it. */
-function setOf({ id, position, rung, gait, side, rider_id, cow }: Schemas["SetOut"]): Schemas["SetIn"] {
-  return { id, position, rung, gait, side, rider_id, cow };
-}
-
-function countedIn(ride: Schemas["RideDetail"], waiting: Item[]): Counted[] {
-  const known = ride.sets.flatMap((told) => (told.counted ? [{ set: setOf(told), says: told.counted }] : []));
-  const here = waiting.flatMap((item) => (item.kind === "count" ? [countedOf(item.body)] : []));
-  return [...known, ...here.filter((c) => known.every((k) => k.set.id !== c.set.id))];
-}
-
-/** What was counted, in a few words. */
-export function countedOf(body: Schemas["CountIn"]): Counted {
-  const words = Object.entries(body.count)
-    .filter(([key]) => key !== "kind")
-    .map(([key, value]) =>
-      typeof value === "boolean" ? (value ? key : `not ${key}`) : `${String(value)} ${key}`,
-    );
-  return { set: body.set, says: words.join(", ") };
-}
-
 export function step(session: Session, event: Event): Session {
   const [first, ...rest] = session.drafts;
   switch (event.do) {
@@ -137,7 +114,7 @@ export function step(session: Session, event: Event): Session {
       return { ...session, drafts: [...session.drafts, draft] };
     }
     case "count":
-      return { ...session, counted: [...session.counted, event.counted] };
+      return { ...session, counted: withCounted(session.counted, event.counted) };
     case "merge": {
       // What another device logged comes in; what is newer here stays as it is.
       const theirs = begin(event.ride, event.waiting);
@@ -150,10 +127,7 @@ export function step(session: Session, event: Event): Session {
       return {
         drafts: session.drafts,
         reps: [...reps, ...session.reps.filter((r) => !known.has(r.id))],
-        counted: [
-          ...theirs.counted,
-          ...session.counted.filter((c) => theirs.counted.every((t) => t.set.id !== c.set.id)),
-        ],
+        counted: mergeCounted(session.counted, theirs.counted),
       };
     }
     case "fill":
@@ -243,6 +217,14 @@ export function finished(session: Session, draft: Draft): Rep | null {
     removed: false,
     version: 1,
   };
+}
+
+/** What was logged last and is still there: a rep or a count. */
+export function lastLogged(session: Session): { rep: Rep } | { counted: Counted } | null {
+  const rep = session.reps.findLast((r) => !r.removed);
+  const counted = session.counted.findLast((c) => !c.removed);
+  if (counted && (!rep || (counted.askedAt ?? "") > (rep.askedAt ?? ""))) return { counted };
+  return rep ? { rep } : null;
 }
 
 const answered = (rep: Rep) => ({
