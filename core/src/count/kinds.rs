@@ -226,7 +226,9 @@ impl Count {
             Count::Tries { tries } => tries.iter().any(|t| *t > ObstacleStage::Looks),
             Count::Held { seconds, .. } => *seconds > 0,
             Count::Steps { steps, .. } => *steps > 0,
-            Count::NoseUps { .. } | Count::SetUps { .. } | Count::Mounts { .. } => tally.met > 0,
+            // One nose-up a circle is on the way, more is not.
+            Count::NoseUps { circles, ups } => ups <= circles,
+            Count::SetUps { .. } | Count::Mounts { .. } => tally.met > 0,
         };
         match some_of_it {
             _ if tally.reps > 0 && tally.met == tally.reps => Outcome::Gave,

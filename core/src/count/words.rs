@@ -79,26 +79,26 @@ impl Measure {
     /// ```
     /// use cavesson_core::{curriculum::Measure, response::Standard};
     /// let standard = Standard::default();
-    /// assert_eq!(Measure::Laps { most: 2 }.standard_in_words(&standard), "soft within 2 laps 8 times in 10, on 3 days");
+    /// assert_eq!(Measure::Laps { most: 2 }.standard_in_words(&standard), "soft within 2 laps, 8 times in 10, on 3 days");
     /// assert_eq!(Measure::Reps.standard_in_words(&standard), standard.in_words());
     /// ```
     pub fn standard_in_words(self, standard: &Standard) -> String {
         let (of_ten, times) = (standard.share_in_words(), standard.share_in_times());
         let words = match self {
             Measure::Reps => return standard.in_words(),
-            Measure::Laps { most } => format!("soft within {} {times}", of(u32::from(most), "lap")),
+            Measure::Laps { most } => format!("soft within {}, {times}", of(u32::from(most), "lap")),
             Measure::NoseUps => format!("{of_ten} circles without a nose-up"),
             Measure::SetUps => format!("{of_ten} set-ups accepted"),
             Measure::Tries { within } => match within {
-                1 => format!("across at the first try {times}"),
-                n => format!("across within {n} tries {times}"),
+                1 => format!("across at the first try, {times}"),
+                n => format!("across within {n} tries, {times}"),
             },
             Measure::ReinShare { bridle } => {
                 format!("soft on {of_ten} stretches with {bridle}% or more on the bridle rein")
             }
             Measure::Mounts { count } => format!("stands loose for {of_ten} mounts, {count} of them"),
-            Measure::Held { seconds } => format!("off the hand for {seconds} s {times}"),
-            Measure::Steps { count } => format!("{} on end {times}", of(u32::from(count), "step")),
+            Measure::Held { seconds } => format!("off the hand for {seconds} s, {times}"),
+            Measure::Steps { count } => format!("{} on end, {times}", of(u32::from(count), "step")),
         };
         format!("{words}, on {}", standard.days_in_words())
     }

@@ -269,17 +269,23 @@ fn tired(now: &Now<'_, '_>) -> Option<CoachLine> {
 /// Nothing, nothing, then a try: it searches. Nothing three times: the question is too big.
 fn confused(now: &Now<'_, '_>) -> Option<CoachLine> {
     let three: Vec<Outcome> = now.tail(3).iter().map(|a| a.outcome(now.ride.course)).collect();
+    let (searches, nothing) = match now.last.count() {
+        None => ("None, none, tried".to_owned(), "No answer three times".to_owned()),
+        Some(count) => {
+            (format!("Now {}", count.in_words()), format!("Three on end like the last, {}", count.in_words()))
+        }
+    };
     match three.as_slice() {
         [Outcome::None, Outcome::None, Outcome::Tried] => {
-            Some(now.say(Advice::Another, "None, none, tried: it searches. Wait, and release on the try"))
+            Some(now.say(Advice::Another, format!("{searches}: it searches. Wait, and release on the try")))
         }
         [Outcome::None, Outcome::None, Outcome::None] => Some(match slower(now) {
             Some(step) => {
                 let gait = now.ride.course.step(step).gait.phrase();
-                let line = now.say(Advice::SlowDown, format!("No answer three times: ask it {gait}"));
+                let line = now.say(Advice::SlowDown, format!("{nothing}: ask it {gait}"));
                 CoachLine { step: Some(step), ..line }
             }
-            None => now.say(Advice::ChangeSubject, "No answer three times: a smaller question, then come back"),
+            None => now.say(Advice::ChangeSubject, format!("{nothing}: a smaller question, then come back")),
         }),
         _ => None,
     }

@@ -138,7 +138,7 @@ async fn coach_and_call_see_what_is_counted(db: PgPool) {
     assert!(step["why"].to_string().contains("was not soft within 2 laps in 3 of 3"), "{}", step["why"]);
     let book = ada.get(&format!("/api/curriculum?horse={horse}")).await.is(200);
     let rung = book["rungs"].as_array().unwrap().iter().find(|r| r["id"] == "R2").unwrap();
-    assert_eq!(rung["standard"]["words"], "soft within 2 laps 8 times in 10, on 3 days");
+    assert_eq!(rung["standard"]["words"], "soft within 2 laps, 8 times in 10, on 3 days");
     let summary = ada.get(&format!("/api/rides/{ride}/summary")).await.is(200);
     assert_eq!((&summary["best"], &summary["calls"][0]["step"]), (&Value::Null, &json!("R2@walk")));
     count(&mut ada, 3, 1, json!([])).await;

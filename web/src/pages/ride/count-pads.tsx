@@ -3,7 +3,7 @@ import { useEffect, useState, type ReactNode } from "react";
 import { STAGES, type Count, type Measure } from "../../parts/counts";
 import { useKeys } from "../../parts/keys";
 import { sideName, type Side } from "../../parts/words";
-import { faces, slab, type Face } from "../../theme/tokens";
+import { faces, slab, white, type Face } from "../../theme/tokens";
 import { Big } from "./tray";
 import { useTally } from "./use-tally";
 
@@ -44,15 +44,14 @@ export function CountPads({ measure, sides, face, ride, step, onCount }: Props) 
           aria-label={`Count ${side}`}
           onPointerDown={() => setKeyed(side)}
           sx={{
-            borderTop: `10px solid ${faces[face][side]}`,
-            display: "grid",
+            display: "flex",
+            flexDirection: "column",
             gap: "6px",
-            pt: "6px",
-            alignContent: "start",
+            minHeight: 0,
           }}
         >
           {side !== "both" && (
-            <b>
+            <Box component="b" sx={{ borderTop: `8px solid ${faces[face][side]}`, pt: "2px" }}>
               {sideName[side]}
               {keyed === side && (
                 <Box
@@ -63,11 +62,12 @@ export function CountPads({ measure, sides, face, ride, step, onCount }: Props) 
                   has the keys
                 </Box>
               )}
-            </b>
+            </Box>
           )}
           <Control
             key={step}
             measure={measure}
+            side={side}
             face={face}
             keyed={keyed === side}
             place={`${ride}.${step}.${side}`}
@@ -79,7 +79,7 @@ export function CountPads({ measure, sides, face, ride, step, onCount }: Props) 
   );
 }
 
-type ControlProps = { face: Face; keyed: boolean; place: string; say: (count: Count) => void };
+type ControlProps = { side: Side; face: Face; keyed: boolean; place: string; say: (count: Count) => void };
 
 function Control({ measure, ...props }: ControlProps & { measure: Measure }) {
   const { say } = props;
@@ -149,7 +149,7 @@ function Tallied(
     bad?: [string, (n: number) => Count];
   },
 ) {
-  const { face, keyed, place, say, good, bad } = props;
+  const { side, face, keyed, place, say, good, bad } = props;
   const [n, setN] = useTally(place);
   const end = (count: Count | null) => {
     if (!count) return;
@@ -170,54 +170,127 @@ function Tallied(
         }
       : {},
   );
+  const ending = (
+    <Big face={face} hint="G" disabled={good[1](n) === null} onClick={() => end(good[1](n))}>
+      {good[0]}
+    </Big>
+  );
   return (
     <>
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr auto", alignItems: "center", gap: "6px" }}>
-        <Figure>{props.shows(n)}</Figure>
-        <Big face={face} label="One less" disabled={n === 0} onClick={fewer}>
-          −
-        </Big>
-      </Box>
-      <Big face={face} hint="↑" onClick={more}>
+      <CountPad side={side} face={face} hint="↑" shows={props.shows(n)} onClick={more}>
         {props.more}
-      </Big>
-      <Big face={face} hint="G" disabled={good[1](n) === null} onClick={() => end(good[1](n))}>
-        {good[0]}
-      </Big>
-      {bad && (
-        <Big face={face} hint="N" onClick={() => end(bad[1](n))}>
-          {bad[0]}
-        </Big>
-      )}
+      </CountPad>
+      <Ends>
+        {bad && ending}
+        <Box sx={{ display: "grid", gap: "6px", gridTemplateColumns: "1fr auto" }}>
+          {bad ? (
+            <Big face={face} hint="N" onClick={() => end(bad[1](n))}>
+              {bad[0]}
+            </Big>
+          ) : (
+            ending
+          )}
+          <Big face={face} label="One less" disabled={n === 0} onClick={fewer}>
+            −
+          </Big>
+        </Box>
+      </Ends>
     </>
   );
 }
 
-function Figure({ children }: { children: ReactNode }) {
+/** The touch that comes most often: as large as there is room, in the colour of its side. */
+function CountPad(props: {
+  side: Side;
+  face: Face;
+  hint: string;
+  /** How far it is. */
+  shows?: string;
+  onClick: () => void;
+  children: ReactNode;
+}) {
   return (
-    <Box component="output" sx={{ fontFamily: slab, fontSize: "1.6rem", fontWeight: 700, lineHeight: 1.1 }}>
+    <Box
+      component="button"
+      type="button"
+      onClick={(e) => {
+        props.onClick();
+        e.currentTarget.blur();
+      }}
+      sx={{
+        font: "inherit",
+        fontWeight: 650,
+        fontSize: { xs: "1.15rem", sm: "1.4rem" },
+        lineHeight: 1.15,
+        flex: 1,
+        minHeight: 84,
+        px: 1,
+        border: 0,
+        color: white,
+        background: faces[props.face][props.side],
+        cursor: "pointer",
+        touchAction: "manipulation",
+      }}
+    >
+      {props.shows && (
+        <Box
+          component="output"
+          sx={{
+            display: "block",
+            fontFamily: slab,
+            fontSize: { xs: "1.4rem", sm: "1.8rem" },
+            fontWeight: 700,
+          }}
+        >
+          {props.shows}
+        </Box>
+      )}
+      {props.children}
+      <Box
+        component="span"
+        aria-hidden="true"
+        sx={{ display: { xs: "none", md: "inline" }, ml: 1, fontSize: "1rem", opacity: 0.8 }}
+      >
+        {props.hint}
+      </Box>
+    </Box>
+  );
+}
+
+/** The ends of a count, side by side where there is room. */
+function Ends({ children }: { children: ReactNode }) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gap: "6px",
+        gridTemplateColumns: { xs: "1fr", md: "repeat(auto-fit, minmax(150px, 1fr))" },
+      }}
+    >
       {children}
     </Box>
   );
 }
 
 function Pair(props: ControlProps & { good: [string, Count]; bad: [string, Count] }) {
-  const { face, keyed, say, good, bad } = props;
+  const { side, face, keyed, say, good, bad } = props;
   useKeys(keyed ? { g: () => say(good[1]), n: () => say(bad[1]) } : {});
   return (
     <>
-      <Big face={face} hint="G" onClick={() => say(good[1])}>
+      <CountPad side={side} face={face} hint="G" onClick={() => say(good[1])}>
         {good[0]}
-      </Big>
-      <Big face={face} hint="N" onClick={() => say(bad[1])}>
-        {bad[0]}
-      </Big>
+      </CountPad>
+      <Ends>
+        <Big face={face} hint="N" onClick={() => say(bad[1])}>
+          {bad[0]}
+        </Big>
+      </Ends>
     </>
   );
 }
 
 /** Seconds off the hand: a clock that runs on, whatever the page does meanwhile. */
-function Held({ face, keyed, place, say, aim }: ControlProps & { aim: number }) {
+function Held({ side, face, keyed, place, say, aim }: ControlProps & { aim: number }) {
   const [since, setSince] = useTally(place);
   const [now, setNow] = useState(() => Date.now());
   const seconds = since > 0 ? Math.max(0, Math.floor((now - since) / 1000)) : 0;
@@ -244,23 +317,26 @@ function Held({ face, keyed, place, say, aim }: ControlProps & { aim: number }) 
   useKeys(keyed ? { "+": begin, ArrowUp: begin, g: () => end(false), n: () => end(true) } : {});
   return (
     <>
-      <Figure>
-        {since === 0 ? `${aim} s is the aim` : `${seconds} of ${aim} s${reached ? ", there" : ""}`}
-      </Figure>
       {since === 0 ? (
-        <Big face={face} hint="↑" onClick={begin}>
+        <CountPad side={side} face={face} hint="↑" shows={`${aim} s is the aim`} onClick={begin}>
           Off the hand now
-        </Big>
+        </CountPad>
       ) : (
-        <>
-          <Big face={face} hint="G" onClick={() => end(false)}>
-            Let go of it, still soft
-          </Big>
-          <Big face={face} hint="N" onClick={() => end(true)}>
-            It came back onto the hand
-          </Big>
-        </>
+        <CountPad
+          side={side}
+          face={face}
+          hint="G"
+          shows={`${seconds} of ${aim} s${reached ? ", there" : ""}`}
+          onClick={() => end(false)}
+        >
+          Let go of it, still soft
+        </CountPad>
       )}
+      <Ends>
+        <Big face={face} hint="N" disabled={since === 0} onClick={() => end(true)}>
+          It came back onto the hand
+        </Big>
+      </Ends>
     </>
   );
 }
@@ -271,16 +347,21 @@ function Stages({ face, keyed, say }: Pick<ControlProps, "face" | "keyed" | "say
   );
   useKeys(keyed ? Object.fromEntries(at) : {});
   return (
-    <Box sx={{ display: "grid", gap: "6px", gridTemplateColumns: "repeat(auto-fill, minmax(120px, 1fr))" }}>
+    <Box
+      sx={{
+        flex: 1,
+        display: "grid",
+        gap: "6px",
+        gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(4, 1fr)" },
+        gridAutoRows: "minmax(56px, 1fr)",
+      }}
+    >
       {STAGES.map(([stage, name], n) => (
-        <Big
-          key={stage}
-          face={face}
-          hint={String(n + 1)}
-          onClick={() => say({ kind: "tries", tries: [stage] })}
-        >
-          {name}
-        </Big>
+        <Box key={stage} sx={{ display: "grid", gridColumn: n + 1 === STAGES.length ? "span 2" : undefined }}>
+          <Big face={face} hint={String(n + 1)} onClick={() => say({ kind: "tries", tries: [stage] })}>
+            {name}
+          </Big>
+        </Box>
       ))}
     </Box>
   );

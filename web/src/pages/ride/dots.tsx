@@ -8,7 +8,7 @@ import type { Counted } from "./counted";
 import type { Rep } from "./session";
 
 const SHOWN = 12;
-const SHOWN_COUNTS = 4;
+const SHOWN_COUNTS = 8;
 
 /** The last reps of what is being asked, left on the left and right on the right; newest toward the middle. A touch opens
  * the last of them to be put right, the next touch the one before it. */
@@ -45,7 +45,7 @@ export function Dots(props: {
   );
 }
 
-/** What was counted of what is being asked, newest toward the middle. A touch opens the last of them, the next the one before. */
+/** What was counted of what is being asked. A touch opens the last of them, the next the one before. */
 export function CountMarks(props: {
   counted: Counted[];
   sides: Side[];
@@ -67,13 +67,39 @@ export function CountMarks(props: {
             label={next ? `Correct: ${shortly(next.count)}` : undefined}
             onOpen={next ? () => props.onOpen(next) : undefined}
           >
-            {mine.slice(-SHOWN_COUNTS).map((c) => (
-              <CountMark key={c.set.id} counted={c} face={props.face} />
-            ))}
+            <Marks side={side}>
+              {mine
+                .slice(-SHOWN_COUNTS)
+                .reverse()
+                .map((c) => (
+                  <CountMark key={c.set.id} counted={c} face={props.face} />
+                ))}
+            </Marks>
           </Row>
         );
       }}
     </Sided>
+  );
+}
+
+/** Marks, newest first and toward the middle; those for which there is no room are the oldest. */
+function Marks({ side, children }: { side: Side; children: ReactNode }) {
+  return (
+    <Box
+      sx={{
+        flex: 1,
+        minWidth: 0,
+        display: "flex",
+        flexWrap: "wrap",
+        flexDirection: side === "right" ? "row" : "row-reverse",
+        height: 30,
+        rowGap: "12px",
+        overflow: "hidden",
+        alignContent: "flex-start",
+      }}
+    >
+      {children}
+    </Box>
   );
 }
 

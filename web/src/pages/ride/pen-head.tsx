@@ -1,12 +1,15 @@
 import Box from "@mui/material/Box";
 import { type Face, faces, slab } from "../../theme/tokens";
+import { many } from "../../parts/words";
 import { Big } from "./tray";
 
 /** Who is ridden by whom, what is sent, and the way out. */
 export function PenHead(props: {
   name: string;
   rider: string;
+  /** Asks that were logged, and what they are called. */
   reps: number;
+  called: "rep" | "ask";
   waiting: number;
   face: Face;
   mayUndo: boolean;
@@ -54,7 +57,7 @@ export function PenHead(props: {
           {props.name}
         </Box>
         <Box aria-live="polite" sx={{ color: look.muted, fontSize: "0.95rem" }}>
-          {reps} {reps === 1 ? "rep" : "reps"}
+          {many(reps, props.called)}
           {waiting > 0 ? `, ${waiting} to send` : reps > 0 ? ", all sent" : ""}
         </Box>
       </Box>

@@ -194,6 +194,7 @@ export function Pen({ ride, book, standing, start }: Props) {
         name={ride.horse_name}
         rider={now.riderName}
         reps={all}
+        called={counted.length > 0 ? "ask" : "rep"}
         waiting={mine}
         face={face}
         onFace={() => setFace(face === "dark" ? "sun" : "dark")}
