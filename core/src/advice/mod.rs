@@ -7,6 +7,7 @@
 
 mod advisor;
 mod alarm;
+mod answers;
 mod call;
 mod cause;
 mod cure;
@@ -25,6 +26,7 @@ mod standing;
 
 pub use advisor::{Advisor, TrainerInput};
 pub use alarm::{Alarm, AlarmAnswer, AlarmKind, TurnedOut};
+pub use answers::{DayAnswers, GaitCost, HandsCost, SidedAsk, first_and_best_in_words, gait_costs, hands_cost};
 pub use call::{Call, HorseCall, SideCall, Status, StepCall};
 pub use cause::{Cause, FaultCounts, causes, owned_by_sides, remedy_in_words};
 pub use cure::{Cure, cures};

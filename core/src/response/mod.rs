@@ -5,5 +5,6 @@ mod standard;
 mod weight;
 
 pub use rep::{Answer, Outcome, Part, Rep, ResponseTime, TimeOutOfRange};
-pub use standard::{Share, ShareOutOfRange, Shortfall, Standard, Tally};
+pub(crate) use standard::rank;
+pub use standard::{Share, ShareOutOfRange, Shortfall, Standard, Tally, best};
 pub use weight::{UnknownWeight, Weight};

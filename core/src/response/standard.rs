@@ -175,6 +175,23 @@ impl Standard {
     }
 }
 
+/// The best answer of a step so far: lightest first, then quickest. Only answers at the standard count.
+///
+/// ```
+/// use cavesson_core::response::{Answer, Rep, Standard, Weight, best};
+/// let rep = |answer, weight| Rep { answer, weight, time: None };
+/// let reps = [rep(Answer::Gave, Weight::Orange), rep(Answer::Gave, Weight::Egg), rep(Answer::None, Weight::Feather)];
+/// assert_eq!(best(&Standard::default(), &reps), Some(&reps[1]));
+/// ```
+pub fn best<'r>(standard: &Standard, reps: impl IntoIterator<Item = &'r Rep>) -> Option<&'r Rep> {
+    reps.into_iter().filter(|r| standard.is_met_by(r)).min_by_key(|r| rank(r))
+}
+
+/// The lighter first, then the quicker; a time that was not taken is no better than the slowest.
+pub(crate) fn rank(rep: &Rep) -> (Weight, u32) {
+    (rep.weight, rep.time.map_or(u32::MAX, ResponseTime::get))
+}
+
 /// Reps counted against a standard.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
 pub struct Tally {

@@ -5,7 +5,7 @@ use chrono::NaiveDate;
 use crate::{
     count::Count,
     curriculum::{Course, Side, StepIx},
-    response::{Outcome, Rep, ResponseTime, Standard, Weight},
+    response::{Outcome, Rep, rank},
 };
 
 /// What came of an ask, in the measure of its rung.
@@ -87,24 +87,7 @@ impl Asked {
     }
 }
 
-/// The best answer of a step so far: lightest first, then quickest. Only answers at the standard count.
-///
-/// ```
-/// use cavesson_core::{ride::best, response::{Answer, Rep, Standard, Weight}};
-/// let rep = |answer, weight| Rep { answer, weight, time: None };
-/// let reps = [rep(Answer::Gave, Weight::Orange), rep(Answer::Gave, Weight::Egg), rep(Answer::None, Weight::Feather)];
-/// assert_eq!(best(&Standard::default(), &reps), Some(&reps[1]));
-/// ```
-pub fn best<'r>(standard: &Standard, reps: impl IntoIterator<Item = &'r Rep>) -> Option<&'r Rep> {
-    reps.into_iter().filter(|r| standard.is_met_by(r)).min_by_key(|r| rank(r))
-}
-
 /// The best ask of a step among those that met its standard; of counts without a better or worse, the first.
 pub fn best_asked<'r>(course: &Course, on: NaiveDate, asked: impl IntoIterator<Item = &'r Asked>) -> Option<&'r Asked> {
     asked.into_iter().filter(|a| a.met(course, on)).min_by_key(|a| a.rank())
-}
-
-/// The lighter first, then the quicker; a time that was not taken is no better than the slowest.
-fn rank(rep: &Rep) -> (Weight, u32) {
-    (rep.weight, rep.time.map_or(u32::MAX, ResponseTime::get))
 }

@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use cavesson_core::{
     curriculum::{Course, Curriculum, Side, StepIx},
     load::HeatBand,
-    response::{Answer, Rep, ResponseTime, Weight},
-    ride::{Advice, AskChange, Asked, CoachLine, RideProgress, Shown, Split, TrendLine, best, coach, trend},
+    response::{Answer, Rep, ResponseTime, Weight, best},
+    ride::{Advice, AskChange, Asked, CoachLine, RideProgress, Shown, Split, TrendLine, coach, trend},
 };
 use chrono::NaiveDate;
 use proptest::prelude::*;

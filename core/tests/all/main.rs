@@ -2,6 +2,7 @@
 
 mod advice;
 mod alarms;
+mod answers;
 mod belief;
 mod build;
 mod calls;

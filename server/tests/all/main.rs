@@ -1,5 +1,6 @@
 //! The application, through its router on a real database and through its commands. One program, so that it is linked once.
 
+mod answers;
 mod appointments;
 mod balance;
 mod barn;

@@ -277,3 +277,40 @@ pub async fn faults(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDat
     .await?;
     Ok(rows)
 }
+
+/// An ask of one rein, as it stood among the others.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct SidedRep {
+    pub ride_id: Uuid,
+    pub date: NaiveDate,
+    pub rung: String,
+    pub gait: Gait,
+    pub side: Side,
+    pub rep: Rep,
+}
+
+/// The asks of one rein of a horse since a day, in the order in which they were made: by the clock of the device where it was
+/// noted, else as the sets stand.
+pub async fn sided(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<SidedRep>> {
+    let rows = sqlx::query!(
+        r#"select r.id as ride_id, r.ridden_on as date, s.rung, s.gait as "gait: Gait", s.side as "side: Side",
+                  rep.outcome as "outcome: Outcome", rep.missing, rep.weight as "weight: Weight", rep.millis
+           from ride r
+           join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
+           join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
+           where r.barn_id = $1 and r.horse_id = $2 and r.ridden_on >= $3 and rep.removed_at is null and s.side <> 'both'
+           order by r.ridden_on, r.id, rep.asked_at nulls last, s.position, rep.position, rep.id"#,
+        scope.barn,
+        horse,
+        since
+    )
+    .fetch_all(db)
+    .await?;
+    rows.into_iter()
+        .map(|r| {
+            let rep = from_row(r.outcome, r.missing, r.weight, r.millis)?;
+            Ok(SidedRep { ride_id: r.ride_id, date: r.date, rung: r.rung, gait: r.gait, side: r.side, rep })
+        })
+        .collect()
+}

@@ -1311,6 +1311,25 @@ export interface components {
             who: string;
             words: string;
         };
+        /** @description The answers of one day and side, as a rider feels them. */
+        AnswersPoint: {
+            best?: components["schemas"]["TracedAnswer"] | null;
+            /** Format: date */
+            date: string;
+            /** @description The first ask of the day. */
+            first: components["schemas"]["TracedAnswer"];
+            /**
+             * Format: double
+             * @description Median seconds of those that were answered.
+             */
+            seconds?: number | null;
+            side: components["schemas"]["Side"];
+            /**
+             * Format: double
+             * @description Median weight, 0 to 7: steps of the scale from none.
+             */
+            weight: number;
+        };
         /** @description An appointment to keep. */
         AppointmentIn: {
             /**
@@ -3234,14 +3253,24 @@ export interface components {
         };
         /** @description The days of one step, oldest first. */
         Trace: {
+            /** @description Weight and seconds of the same days, on a step that is counted in asks. */
+            answers: components["schemas"]["AnswersPoint"][];
             name: string;
             points: components["schemas"]["TracePoint"][];
+            /** @description The first ask beside the best, and what a change of hands and a faster gait cost. */
+            says: string[];
             /**
              * Format: double
              * @description The share that the standard asks for today.
              */
             standard: number;
             step: string;
+        };
+        /** @description One answer. */
+        TracedAnswer: {
+            /** Format: double */
+            seconds?: number | null;
+            weight: components["schemas"]["Weight"];
         };
         /** @description One day of a step and side, and what was believed after it. */
         TracePoint: {

@@ -7,6 +7,7 @@ import { trace } from "../../api/queries";
 import { Panel } from "../../parts/panel";
 import { CallStamp, StatusMark } from "../../parts/mark";
 import { day, percent, sideName } from "../../parts/words";
+import { Answers } from "./answers";
 import { denim, ink, inkSoft, paper, rule, rust, sage, sideColour, softness } from "../../theme/tokens";
 
 type Point = Schemas["TracePoint"];
@@ -57,6 +58,14 @@ export function TracePanel({
         <Typography sx={{ color: inkSoft, mt: 1 }}>No reps yet, so nothing to trace.</Typography>
       )}
       {data && data.points.length > 0 && <Mirror points={data.points} standard={data.standard} />}
+      {data && data.answers.length > 0 && standard && (
+        <Answers points={data.answers} weights={book.weights} standard={standard} />
+      )}
+      {data?.says.map((says) => (
+        <Typography key={says} sx={{ mt: 0.75, fontSize: "0.95rem" }}>
+          {says}.
+        </Typography>
+      ))}
       {now?.sides.map((s) => (
         <Box key={s.side} sx={{ mt: 1.5, borderLeft: `5px solid ${sideColour[s.side]}`, pl: 1.25 }}>
           <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
@@ -184,7 +193,7 @@ function Mirror({ points, standard }: { points: Point[]; standard: number }) {
               {mine.map((p) => (
                 <circle
                   key={p.date}
-                  cx={x(p.met / p.reps)}
+                  cx={x(p.reps > 0 ? p.met / p.reps : p.share.mean)}
                   cy={y(p.date)}
                   r={2 + Math.min(3, p.reps / 5)}
                   fill={paper}
