@@ -128,7 +128,7 @@ impl Pupil<'_> {
         let weary = 0.06 * (self.tired - 8.0).max(0.0);
         let nearness = self.skill[&side] + self.day - stiff - weary + normal(&mut self.rng, 1.0);
         let rep = answer(&mut self.rng, self.course, self.step, nearness).rep;
-        self.asked.push(Asked { step: self.step, side, shown: Shown::Rep(rep), early: false, at: Some(self.clock) });
+        self.asked.push(Asked { step: self.step, side, shown: Shown::Rep(rep), faults: vec![], at: Some(self.clock) });
         self.tired += 1.0;
         self.clock += 12;
     }
@@ -165,6 +165,7 @@ impl Pupil<'_> {
                 foreseen: &foreseen,
                 heat,
                 trend: None,
+                cause: None,
             };
             match coach(&so_far).map(|c| c.advice) {
                 None | Some(Advice::Another) => {}

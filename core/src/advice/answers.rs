@@ -3,9 +3,7 @@
 
 use std::collections::BTreeMap;
 
-use statrs::distribution::{Beta, ContinuousCDF};
-
-use super::capitalised;
+use super::{capitalised, compare::less_often};
 use crate::{
     curriculum::{Course, Gait, Side, StepIx},
     response::{Answer, Rep, ResponseTime, Standard, Weight},
@@ -120,15 +118,6 @@ pub fn hands_cost(asks: &[SidedAsk], step: StepIx) -> Option<HandsCost> {
         *sum = (sum.0 + u32::from(ask.met), sum.1 + 1);
     }
     (after.1 >= ASKS && others.1 >= ASKS).then(|| HandsCost { after, others, odds: less_often(after, others) })
-}
-
-/// The probability that a share is under another one, by the midpoint rule over its quantiles.
-fn less_often(a: (u32, u32), b: (u32, u32)) -> f64 {
-    const NODES: usize = 200;
-    let beta = |(met, all): (u32, u32)| Beta::new(0.5 + f64::from(met), 0.5 + f64::from(all - met));
-    let (Ok(a), Ok(b)) = (beta(a), beta(b)) else { return 0.5 };
-    let at = |i: usize| a.inverse_cdf((i as f64 + 0.5) / NODES as f64);
-    (0..NODES).map(|i| 1.0 - b.cdf(at(i))).sum::<f64>() / NODES as f64
 }
 
 impl HandsCost {

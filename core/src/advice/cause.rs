@@ -1,12 +1,13 @@
 //! Where a fault likely comes from: a rung below that is not owned, or not now.
 //!
 //! A small Bayesian weighing over the rungs that the fault points to and the open needs of what was asked. The prior is the order in
-//! which the trade names them; it is weighed by how likely the horse does not own the rung, and by how often the same fault showed on it.
+//! which the trade names them; it is weighed by how likely the horse does not own the rung, by how often the same fault showed on it, and
+//! by how often working it helped in this barn.
 //! A rung that the horse has not reached is never named (common practice, no published source).
 
-use std::collections::BTreeMap;
+use std::{collections::BTreeMap, sync::Arc};
 
-use super::{AskContext, capitalised};
+use super::{AskContext, RemedyRecord, capitalised};
 use crate::curriculum::{Course, Fault, StepIx};
 
 /// The first rung that the trade names for a fault; each after it has this part of the weight of the one before,
@@ -22,6 +23,8 @@ const GOES_WITH: (f64, f64) = (0.4, 4.0);
 /// Asks that the usual share of a fault counts for.
 const USUAL_ASKS: f64 = 6.0;
 
+/// What working a rung did for a fault is told from so many times on.
+const TRIED: u32 = 3;
 /// A cause is told from this probability on; under it, what the trade does is told alone.
 const TOLD: f64 = 0.3;
 /// How likely a step is owned that is open and was not ridden.
@@ -49,6 +52,8 @@ pub struct Cause {
     pub owned: f64,
     /// Asks on its rung in which the same fault showed, and all asks on it.
     pub showed: (u32, u32),
+    /// How often working it was tried against the fault in this barn, and about how often that helped.
+    pub tried: (u32, f64),
 }
 
 impl Cause {
@@ -59,10 +64,12 @@ impl Cause {
 }
 
 /// How often faults showed on rungs lately.
-#[derive(Debug, Clone, Default, PartialEq, Eq)]
+#[derive(Debug, Clone, Default, PartialEq)]
 pub struct FaultCounts {
     asks: BTreeMap<String, u32>,
     showed: BTreeMap<(String, String), u32>,
+    /// What remedies did for the barn's horses.
+    remedies: Arc<RemedyRecord>,
 }
 
 impl FaultCounts {
@@ -76,6 +83,11 @@ impl FaultCounts {
             }
         }
         counts
+    }
+
+    /// The same, with what remedies did in the barn: those that did not help sink.
+    pub fn with_remedies(self, remedies: Arc<RemedyRecord>) -> FaultCounts {
+        FaultCounts { remedies, ..self }
     }
 
     fn on(&self, fault: &str, rung: &str) -> (u32, u32) {
@@ -120,7 +132,10 @@ pub fn causes(
         let showed = counts.on(fault, &course.step(step).rung);
         let share = (f64::from(showed.0) + USUAL_ASKS * usual) / (f64::from(showed.1) + USUAL_ASKS);
         let goes_with = (share / usual).clamp(GOES_WITH.0, GOES_WITH.1);
-        Cause { step, likely: prior * (1.0 - owned + NOT_NOW) * goes_with, owned, showed }
+        let rung = &course.step(step).rung;
+        let helps = counts.remedies.weight(fault, rung);
+        let tried = counts.remedies.of_remedy(fault, rung);
+        Cause { step, likely: prior * (1.0 - owned + NOT_NOW) * goes_with * helps, owned, showed, tried }
     };
     let named = go_to
         .iter()
@@ -161,5 +176,9 @@ pub fn remedy_in_words(course: &Course, fault: &Fault, cause: Option<&Cause>) ->
     };
     let (showed, asks) = cause.showed;
     let there = if showed > 0 { format!("; {} in {showed} of {asks} asks there", fault.name) } else { String::new() };
-    format!("{name}: {}. {} first: {owned}{there}", fault.likely, course.step(cause.step).name)
+    let helped = match cause.tried {
+        (tried, helped) if tried >= TRIED => format!("; it helped {helped:.0} of {tried} times here"),
+        _ => String::new(),
+    };
+    format!("{name}: {}. {} first: {owned}{there}{helped}", fault.likely, course.step(cause.step).name)
 }

@@ -1,11 +1,10 @@
 //! Whether a fault got rarer where it showed, once a rung that the trade names for it was worked.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 use chrono::NaiveDate;
-use statrs::distribution::{Beta, ContinuousCDF};
 
-use super::{AskContext, capitalised};
+use super::{AskContext, capitalised, compare::less_often};
 use crate::curriculum::{Curriculum, Fault};
 
 /// Times that a fault shows before it is looked for (common practice, no published source).
@@ -79,16 +78,7 @@ fn cure(asked: &[AskContext], fault: &Fault, at: &str, remedy: &str) -> Option<(
     let again = there().map(|a| a.date).filter(|day| *day > third).min()?;
     let rides = worked.iter().filter(|day| **day <= again).count();
     let (fault, at, remedy) = (fault.tag.clone(), at.to_owned(), remedy.to_owned());
-    Some((third, Cure { fault, at, remedy, rides, before, after, rarer: rarer(before, after) }))
-}
-
-/// How likely the share after is smaller than the share before: by the midpoint rule over the quantiles of the share after.
-fn rarer(before: (u32, u32), after: (u32, u32)) -> f64 {
-    const NODES: u32 = 200;
-    let share = |(n, all): (u32, u32)| Beta::new(0.5 + f64::from(n), 0.5 + f64::from(all - n)).ok();
-    let (Some(before), Some(after)) = (share(before), share(after)) else { return 0.5 };
-    let over = |i: u32| 1.0 - before.cdf(after.inverse_cdf((f64::from(i) + 0.5) / f64::from(NODES)));
-    (0..NODES).map(over).sum::<f64>() / f64::from(NODES)
+    Some((third, Cure { fault, at, remedy, rides, before, after, rarer: less_often(after, before) }))
 }
 
 impl Cure {
@@ -111,5 +101,43 @@ impl Cure {
             self.before.0,
             self.before.1,
         )))
+    }
+}
+
+/// Remedies that a remedy with no record yet weighs as: half of them helped (common practice, no published source).
+const UNTRIED: f64 = 4.0;
+
+/// How often each remedy helped against each fault in a barn, all its horses together.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct RemedyRecord {
+    /// By tag of the fault and id of the rung: how often it was tried, and how often it helped, each as likely as it is.
+    tried: BTreeMap<(String, String), (u32, f64)>,
+}
+
+impl RemedyRecord {
+    /// From what came of remedies.
+    ///
+    /// ```
+    /// use cavesson_core::advice::RemedyRecord;
+    /// assert_eq!(RemedyRecord::of(&[]).weight("head-up", "S2"), 1.0, "nothing is known, nothing is changed");
+    /// ```
+    pub fn of(cures: &[Cure]) -> RemedyRecord {
+        let mut record = RemedyRecord::default();
+        for cure in cures {
+            let sum = record.tried.entry((cure.fault.clone(), cure.remedy.clone())).or_default();
+            *sum = (sum.0 + 1, sum.1 + cure.rarer);
+        }
+        record
+    }
+
+    /// How often a remedy was tried against a fault, and about how often it helped.
+    pub fn of_remedy(&self, fault: &str, rung: &str) -> (u32, f64) {
+        self.tried.get(&(fault.to_owned(), rung.to_owned())).copied().unwrap_or_default()
+    }
+
+    /// The weight of a remedy against a fault: over 1 where it helped more often than not, 1 where nobody tried it.
+    pub fn weight(&self, fault: &str, rung: &str) -> f64 {
+        let (tried, helped) = self.of_remedy(fault, rung);
+        2.0 * (0.5 * UNTRIED + helped) / (UNTRIED + f64::from(tried))
     }
 }

@@ -3,6 +3,7 @@
 use chrono::NaiveDate;
 
 use crate::{
+    advice::ANTICIPATES,
     count::Count,
     curriculum::{Course, Side, StepIx},
     response::{Outcome, Rep, rank},
@@ -26,8 +27,8 @@ pub struct Asked {
     pub side: Side,
     /// What came of it.
     pub shown: Shown,
-    /// Whether it came before the ask.
-    pub early: bool,
+    /// Tags of the faults that showed.
+    pub faults: Vec<String>,
     /// Seconds from the first ask of the ride, where that is known.
     pub at: Option<u32>,
 }
@@ -47,6 +48,11 @@ impl Asked {
             Shown::Rep(_) => None,
             Shown::Count(count) => Some(count),
         }
+    }
+
+    /// Whether it came before the ask.
+    pub fn is_early(&self) -> bool {
+        self.faults.iter().any(|f| f == ANTICIPATES)
     }
 
     /// Whether it met the standard of its step on a day. A count of several did where every one of them did.

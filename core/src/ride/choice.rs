@@ -37,7 +37,7 @@ pub struct Swap {
 }
 
 /// What the record and the trainer's hand say of how this horse is best ridden.
-#[derive(Debug, Clone, Default, PartialEq, Eq)]
+#[derive(Debug, Clone, Default, PartialEq)]
 pub struct Habits {
     /// Swaps made on earlier rides.
     pub swaps: Vec<Swap>,

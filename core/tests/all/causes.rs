@@ -1,9 +1,9 @@
 //! Where a fault likely comes from. Common practice, no published source.
 
-use std::collections::BTreeMap;
+use std::{collections::BTreeMap, sync::Arc};
 
 use cavesson_core::{
-    advice::{AskContext, FaultCounts, causes, remedy_in_words},
+    advice::{AskContext, Cure, FaultCounts, RemedyRecord, causes, remedy_in_words},
     curriculum::{Course, Curriculum, Fault, Gait, Place, Side, StepIx},
 };
 
@@ -85,4 +85,43 @@ fn the_remedy_names_the_cause_or_what_the_trade_does() {
         "Head up: braced on a straight pull. Bend and walk first: 10% likely owned; head up in 4 of 20 asks there"
     );
     assert!(remedy_in_words(&course, fault, None).contains("One rein at a time"));
+}
+
+/// What one remedy did for a fault in a barn, so often and with such odds.
+fn remedied(rung: &str, times: usize, rarer: f64) -> Vec<Cure> {
+    let cure = Cure {
+        fault: "head-up".into(),
+        at: "T2".into(),
+        remedy: rung.into(),
+        rides: 3,
+        before: (6, 14),
+        after: (5, 12),
+        rarer,
+    };
+    vec![cure; times]
+}
+
+#[test]
+fn a_remedy_that_does_not_help_in_this_barn_sinks() {
+    let curriculum = Curriculum::standard();
+    let course = curriculum.course();
+    let fault = curriculum.fault("head-up").expect("a fault");
+    let (at, step) = (course.find("T2").unwrap(), |id: &str| course.find(id).unwrap());
+    let owned = [(step("S2"), 0.1), (step("S6@stand"), 0.1)].into();
+    let first = |cures: &[Cure]| {
+        let counts = FaultCounts::default().with_remedies(Arc::new(RemedyRecord::of(cures)));
+        causes(&course, &owned, &counts, "head-up", &fault.go_to, at).remove(0)
+    };
+    let named = first(&[]);
+    let other = if named.step == step("S2") { "S6" } else { "S2" };
+    let rung = course.step(named.step).rung.clone();
+    assert_eq!(first(&remedied(&rung, 1, 0.05)).step, named.step, "once is too little");
+    let sunk = first(&remedied(&rung, 6, 0.05));
+    assert_eq!(course.step(sunk.step).rung, other, "six times in vain");
+    let proven = first(&remedied(&rung, 6, 0.98));
+    assert!(proven.step == named.step && proven.likely > named.likely);
+    let says = remedy_in_words(&course, fault, Some(&proven));
+    assert!(says.ends_with("it helped 6 of 6 times here"), "{says}");
+    let record = RemedyRecord::of(&remedied(&rung, 3, 0.5));
+    assert!((record.weight("head-up", &rung) - 1.0).abs() < 1e-12, "half of the time is what is expected");
 }

@@ -40,9 +40,17 @@ impl Ride {
                 _ => Answer::None,
             };
             let rep = Rep { answer, weight, time: ResponseTime::from_seconds(seconds).ok() };
-            self.asked.push(Asked { step, side, shown: Shown::Rep(rep), early: what == 'e', at: Some(self.now) });
+            let faults = if what == 'e' { vec!["anticipates".to_owned()] } else { vec![] };
+            self.asked.push(Asked { step, side, shown: Shown::Rep(rep), faults, at: Some(self.now) });
             self.now += 10;
         }
+        self
+    }
+
+    /// The same fault in the last asks.
+    fn faulted(mut self, fault: &str, asks: usize) -> Ride {
+        let from = self.asked.len() - asks;
+        self.asked[from..].iter_mut().for_each(|a| a.faults.push(fault.to_owned()));
         self
     }
 
@@ -52,11 +60,18 @@ impl Ride {
     }
 
     fn line(&self) -> CoachLine {
+        self.line_with(None)
+    }
+
+    /// With the fault of the last ask coming from another rung.
+    fn line_with(&self, cause: Option<(&str, &str)>) -> CoachLine {
+        let cause = cause.map(|(tag, step)| (Curriculum::standard().fault(tag).unwrap(), self.step(step)));
         let on = NaiveDate::from_ymd_opt(2026, 3, 2).unwrap();
         let (course, asked) = (&self.course, &self.asked);
         let trend = self.trend();
         let (splits, foreseen) = (&self.splits, &self.foreseen);
-        let so_far = RideProgress { course, on, asked, splits, foreseen, heat: self.heat, trend: trend.as_ref() };
+        let so_far =
+            RideProgress { course, on, asked, splits, foreseen, heat: self.heat, trend: trend.as_ref(), cause };
         coach(&so_far).unwrap()
     }
 
@@ -84,6 +99,7 @@ fn nothing_is_said_before_the_first_ask() {
         foreseen: &ride.foreseen,
         heat: ride.heat,
         trend: None,
+        cause: None,
     };
     assert_eq!(coach(&so_far), None);
 }
@@ -311,4 +327,31 @@ fn the_coach_says_what_changed_and_stops_what_gets_surely_worse() {
     let line = Ride::new().ask("S1", Left, &worse).line();
     assert_eq!(line.advice, Advice::StopAsking, "{}", line.why);
     assert!(line.why.contains("change the question"), "{}", line.why);
+}
+
+/// The same fault twice on the pattern, and the way back to it.
+#[test]
+fn a_fault_on_cattle_or_pattern_is_fixed_elsewhere_and_looked_at_again() {
+    let missed = [('t', Hand, 3.0)];
+    let cause = Some(("falls-in", "R2@walk"));
+    let once = Ride::new().ask("P4", Both, &missed).faulted("falls-in", 1);
+    assert_eq!(once.line_with(cause).advice, Advice::Another, "once is no habit");
+    let twice = once.ask("P4", Both, &missed).faulted("falls-in", 1);
+    let line = twice.line_with(cause);
+    assert_eq!((line.advice, line.step), (Advice::ChangeSubject, Some(twice.step("R2@walk"))));
+    assert!(line.why.contains("Falls in 2 times here: leave it, work bent circle at a barrel"), "{}", line.why);
+    assert_eq!(twice.line().advice, Advice::Another, "where no cause is told, it is not sent away");
+    let in_pen = Ride::new().ask("S3", Left, &missed).ask("S3", Left, &missed).faulted("falls-in", 2);
+    assert_ne!(in_pen.line_with(cause).advice, Advice::ChangeSubject, "in the open pen it is fixed where it shows");
+
+    let good = [('g', Egg, 1.2); 3];
+    let below = twice.ask("S5@walk", Left, &good);
+    assert_ne!(below.line().step, Some(below.step("P4")), "three are not enough");
+    let below = below.ask("S5@walk", Left, &good[..1]);
+    let line = below.line();
+    assert_eq!((line.advice, line.step), (Advice::ChangeSubject, Some(below.step("P4"))), "{}", line.why);
+    assert!(line.why.contains("look whether falls in is gone"), "{}", line.why);
+    // Looked at, and gone: nobody is sent back a second time.
+    let looked = below.ask("P4", Both, &good[..1]).ask("S5@walk", Left, &good).ask("S5@walk", Left, &good[..1]);
+    assert_ne!(looked.line().step, Some(looked.step("P4")));
 }

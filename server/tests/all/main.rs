@@ -13,6 +13,7 @@ mod gear;
 mod judge;
 mod plan;
 mod planned;
+mod remedies;
 mod rides;
 mod sign_in;
 mod site;

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use axum::{Json, extract::State};
 use cavesson_core::{
-    advice::{ANTICIPATES, Call, Status},
+    advice::{Call, Status},
     curriculum::{Gait, Side, StepIx},
     load::{Class, GaitMinutes, LoadWeek},
     ride::{Advice, AskChange, Asked, FORESEEN_FROM_DAYS, RideProgress, Shown, Split, best_asked, coach, trend},
@@ -153,23 +153,21 @@ impl Logged {
     }
 }
 
-/// The asks of a ride in the order in which they were made, with their seconds from the first; and the faults of the last.
-fn asks<'l>(logged: &'l Logged, book: &Book) -> (Vec<Asked>, &'l [String]) {
+/// The asks of a ride in the order in which they were made, with their seconds from the first.
+fn asks(logged: &Logged, book: &Book) -> Vec<Asked> {
     let all = logged.entries();
     let first: Option<DateTime<Utc>> = all.iter().find_map(|e| e.asked_at);
     let since = |at: DateTime<Utc>| u32::try_from((at - first?).num_seconds()).ok();
-    let asked = |e: Entry<'l>| {
-        let asked = Asked {
+    let asked = |e: Entry<'_>| {
+        Some(Asked {
             step: book.course.find_at(&e.set.rung, e.set.gait)?,
             side: e.set.side,
-            early: e.faults.iter().any(|f| f == ANTICIPATES),
+            faults: e.faults.to_vec(),
             at: e.asked_at.and_then(since),
             shown: e.shown,
-        };
-        Some((asked, e.faults))
+        })
     };
-    let (asks, faults): (Vec<Asked>, Vec<&[String]>) = all.into_iter().filter_map(asked).unzip();
-    (asks, faults.last().copied().unwrap_or_default())
+    all.into_iter().filter_map(asked).collect()
 }
 
 /// What the coach says after the last ask.
@@ -180,10 +178,15 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let air = weather_at(&app, &signed.scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
     let known = foreseen(&app, &signed.scope, ride.horse_id).await?;
-    let (asked, faults) = asks(&logged, &book);
+    let asked = asks(&logged, &book);
+    let faults = asked.last().map_or(&[][..], |a| &a.faults);
     let (splits, foreseen) = (splits(known.as_ref(), &book), shares(known.as_ref(), &book));
     let trend = trend(&book.course, ride.ridden_on, &asked);
-    let so_far = RideProgress {
+    let remedy = match asked.last() {
+        Some(last) => remedy(&app, &signed, &ride, &book, known.as_ref(), (last.step, faults)).await?,
+        None => None,
+    };
+    let said = coach(&RideProgress {
         course: &book.course,
         on: ride.ridden_on,
         asked: &asked,
@@ -191,19 +194,15 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
         foreseen: &foreseen,
         heat: air.map(|a| a.0.band()).unwrap_or_default(),
         trend: trend.as_ref(),
-    };
-    let said = coach(&so_far);
-    let remedy = match asked.last() {
-        Some(last) => remedy(&app, &signed, &ride, &book, known.as_ref(), (last.step, faults)).await?,
-        None => None,
-    };
+        cause: remedy.as_ref().and_then(|r| Some((r.fault, r.step?))),
+    });
     let step = said.as_ref().and_then(|s| s.step).map(|step| book.course.step(step).id.clone());
     Ok(Json(CoachOut {
         advice: said.as_ref().map(|s| s.advice),
         why: said.map(|s| s.why).unwrap_or_default(),
         step,
         reps: asked.len(),
-        remedy,
+        remedy: remedy.map(|r| r.told(&book)),
         trend: trend.map(|t| TrendOut { change: t.change, odds: t.odds, says: t.says }),
     }))
 }
@@ -229,7 +228,7 @@ fn shares(known: Option<&StandingOut>, book: &Book) -> BTreeMap<(StepIx, Side), 
     responses((status = 200, body = SummaryOut), (status = 404, body = Problem)))]
 pub(crate) async fn summary(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<SummaryOut>, Problem> {
     let (ride, logged, book) = ridden(&app, &signed, id).await?;
-    let (asked, _) = asks(&logged, &book);
+    let asked = asks(&logged, &book);
     let noted: Option<GaitMinutes> = ride.minutes.clone().map(Into::into);
     let timed: Vec<(Gait, u32)> = asked.iter().filter_map(|a| Some((book.course.step(a.step).gait, a.at?))).collect();
     let minutes = noted.unwrap_or_else(|| GaitMinutes::estimated(&timed));

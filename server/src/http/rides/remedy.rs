@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use cavesson_core::{
     advice::{FAULT_WINDOW_DAYS, FaultCounts, causes, owned_by_sides, remedy_in_words},
-    curriculum::StepIx,
+    curriculum::{Fault, StepIx},
 };
 use cavesson_store::log::{evidence, ride::Ride};
 use chrono::Days;
@@ -17,7 +17,7 @@ use crate::{
     services::{
         book::Book,
         standing::{
-            asked,
+            asked, remedies_at_hand,
             response::{StandingOut, StepStanding},
         },
     },
@@ -32,27 +32,41 @@ pub(crate) struct RemedyOut {
     step: Option<String>,
 }
 
+/// A fault, and where it likely comes from, where a cause is likely enough.
+pub(super) struct Remedy<'b> {
+    pub(super) fault: &'b Fault,
+    pub(super) step: Option<StepIx>,
+    says: String,
+}
+
+impl Remedy<'_> {
+    pub(super) fn told(self, book: &Book) -> RemedyOut {
+        RemedyOut {
+            fault: self.fault.tag.clone(),
+            says: self.says,
+            step: self.step.map(|step| book.course.step(step).id.clone()),
+        }
+    }
+}
+
 /// The remedy for the first fault of an ask.
-pub(super) async fn remedy(
+pub(super) async fn remedy<'b>(
     app: &App,
     signed: &SignedIn,
     ride: &Ride,
-    book: &Book,
+    book: &'b Book,
     known: Option<&StandingOut>,
     (at, faults): (StepIx, &[String]),
-) -> Result<Option<RemedyOut>, Problem> {
+) -> Result<Option<Remedy<'b>>, Problem> {
     let Some(fault) = faults.iter().find_map(|tag| book.curriculum.fault(tag)) else { return Ok(None) };
     let since = ride.ridden_on - Days::new(FAULT_WINDOW_DAYS);
     let lately = evidence::faults(&app.db, &signed.scope, &[ride.horse_id], since).await?;
-    let counts = FaultCounts::of(&asked(&lately));
+    let remedies = remedies_at_hand(app, &signed.scope);
+    let counts = FaultCounts::of(&asked(&lately)).with_remedies(remedies);
     let owned = reached(known, book);
     let found = causes(&book.course, &owned, &counts, &fault.tag, &fault.go_to, at);
     let cause = found.first().filter(|c| c.is_told());
-    Ok(Some(RemedyOut {
-        fault: fault.tag.clone(),
-        says: remedy_in_words(&book.course, fault, cause),
-        step: cause.map(|c| book.course.step(c.step).id.clone()),
-    }))
+    Ok(Some(Remedy { fault, says: remedy_in_words(&book.course, fault, cause), step: cause.map(|c| c.step) }))
 }
 
 /// How likely each step that the horse has reached is owned on its weaker side, as was known before the ride.

@@ -3,18 +3,21 @@
 use std::{fmt::Write as _, sync::Arc};
 
 use cavesson_core::{
-    advice::{Advisor, HorseRecord, Posture, replay_barn},
+    advice::{Advisor, FAULT_WINDOW_DAYS, HorseRecord, Posture, RemedyRecord, cures, replay_barn},
     belief::{BarnWeeks, Day, ModelSettings, week_of},
 };
-use cavesson_store::{Scope, log::evidence};
-use chrono::NaiveDate;
+use cavesson_store::{
+    Scope,
+    log::evidence::{self, Faulted},
+};
+use chrono::{Days, NaiveDate};
 use uuid::Uuid;
 
 use crate::{
     App, Problem,
     services::{
-        book::{books, fingerprint},
-        standing::{CODE_VERSION, logs::logs},
+        book::{Book, books, fingerprint},
+        standing::{CODE_VERSION, asked, logs::logs, of},
     },
 };
 
@@ -27,6 +30,8 @@ pub(crate) struct KnownBarn {
     /// Of all that it was worked out from.
     pub(crate) fingerprint: String,
     pub(crate) weeks: BarnWeeks,
+    /// What remedies did for its horses.
+    pub(crate) remedies: Arc<RemedyRecord>,
     /// The horses that were ridden before this week, by id.
     horses: Vec<Uuid>,
 }
@@ -81,7 +86,9 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
             let count = |horse: Uuid| counts.iter().find(|c| c.0 == horse).map_or(0, |c| c.1);
             let asked: Vec<_> = ridden.iter().zip(&books).map(|(r, b)| (r.0, count(r.0), Arc::clone(b))).collect();
             let days = logs(app, scope, &asked, today).await?;
-            let horses = ridden.iter().map(|r| r.0).collect();
+            let horses: Vec<Uuid> = ridden.iter().map(|r| r.0).collect();
+            let faulted = evidence::faults(&app.db, scope, &horses, monday - Days::new(FAULT_WINDOW_DAYS)).await?;
+            let remedies = Arc::new(remedies(&horses, &books, &faulted, monday));
             let weeks = app
                 .compute
                 .run(move || {
@@ -94,9 +101,24 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
                     replay_barn(&settings, &mut records, |_, _, _| {})
                 })
                 .await?;
-            Arc::new(KnownBarn { fingerprint, weeks, horses })
+            Arc::new(KnownBarn { fingerprint, weeks, remedies, horses })
         }
     };
     app.caches.barns.known.insert(scope.barn, (counted, monday, Arc::clone(&known)));
     Ok(known)
+}
+
+/// What remedies did for the horses of a barn before a day.
+fn remedies(horses: &[Uuid], books: &[Arc<Book>], faulted: &[Faulted], before: NaiveDate) -> RemedyRecord {
+    let all = horses.iter().zip(books).flat_map(|(&horse, book)| {
+        let mut asks = asked(of(faulted, horse, |f| f.horse_id));
+        asks.retain(|a| a.date < before);
+        cures(book.curriculum.faults(), &asks)
+    });
+    RemedyRecord::of(&all.collect::<Vec<_>>())
+}
+
+/// What remedies did in a barn, as far as it is at hand: nothing is worked out for it while a horse is ridden.
+pub(crate) fn remedies_at_hand(app: &App, scope: &Scope) -> Arc<RemedyRecord> {
+    app.caches.barns.known.get(&scope.barn).map(|k| Arc::clone(&k.2.remedies)).unwrap_or_default()
 }

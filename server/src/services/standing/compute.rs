@@ -3,14 +3,12 @@
 use std::sync::Arc;
 
 use cavesson_core::{
-    advice::{
-        Advisor, AskContext, Cure, FaultPattern, Posture, Standing, TrainerInput, cures, fault_patterns, is_late,
-    },
+    advice::{Advisor, AskContext, Cure, FaultPattern, Posture, Standing, TrainerInput, cures, fault_patterns},
     belief::{Day, ModelSettings},
     curriculum::{Curriculum, StepIx},
-    ride::{Habits, Swap},
+    ride::Habits,
 };
-use cavesson_store::{log::evidence::Faulted, planned::Swapped, trainer_input::KeptOverrule};
+use cavesson_store::trainer_input::KeptOverrule;
 use chrono::{Days, NaiveDate};
 use uuid::Uuid;
 
@@ -40,34 +38,6 @@ pub(crate) struct Record {
     pub(crate) faulted: Vec<AskContext>,
     pub(crate) trainer_input: TrainerInput,
     pub(crate) overrules: Vec<KeptOverrule>,
-}
-
-/// Reps as they were asked, ride by ride.
-pub(crate) fn asked(reps: &[Faulted]) -> Vec<AskContext> {
-    let rides = reps.chunk_by(|a, b| a.ride_id == b.ride_id);
-    rides
-        .flat_map(|ride| {
-            ride.iter().enumerate().map(|(n, r)| AskContext {
-                date: r.date,
-                rung: r.rung.clone(),
-                gait: r.gait,
-                side: r.side,
-                place: r.place,
-                rider: r.rider.clone(),
-                bit: r.bit.clone(),
-                late: is_late(n, ride.len()),
-                hot: r.hot,
-                faults: r.faults.clone(),
-            })
-        })
-        .collect()
-}
-
-/// How the horse is best ridden, from the trainer's swaps and from its faults.
-pub(crate) fn habits(book: &Book, swaps: &[Swapped], asked: &[AskContext], today: NaiveDate) -> Habits {
-    let course = &book.course;
-    let swap = |s: &Swapped| Some(Swap { on: s.on, from: course.find(&s.from)?, to: course.find(&s.to)? });
-    Habits::of(course, book.curriculum.faults(), swaps.iter().filter_map(swap).collect(), asked, today)
 }
 
 /// An advisor that knows nothing of a record's horse yet.

@@ -2,6 +2,7 @@
 
 pub(crate) mod ahead;
 pub(crate) mod alarms;
+mod asks;
 mod barn_weeks;
 pub(crate) mod cache;
 mod caches;
@@ -38,17 +39,20 @@ use crate::{
     services::{
         book::{Book, book, books, fingerprint},
         standing::{
+            asks::habits,
             barn_weeks::{KnownBarn, known_barn},
             caches::WatchedRecord,
             changes::{Changes, changes},
-            compute::{advisor_of, habits, standing_of},
+            compute::{advisor_of, standing_of},
             logs::logs,
         },
     },
 };
 
+pub(crate) use crate::services::standing::asks::asked;
+pub(crate) use crate::services::standing::barn_weeks::remedies_at_hand;
 pub(crate) use crate::services::standing::caches::StandingCaches;
-pub(crate) use crate::services::standing::compute::{Record, asked};
+pub(crate) use crate::services::standing::compute::Record;
 pub(crate) use crate::services::standing::response::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut};
 pub use crate::services::standing::warm::keep_warm;
 
@@ -149,7 +153,7 @@ async fn compute(
     today: NaiveDate,
     out: &mut HashMap<Uuid, Arc<StandingOut>>,
 ) -> Result<(), Problem> {
-    let records = records(app, scope, stale, &barn_now.changes, today).await?;
+    let records = records(app, scope, stale, barn_now, today).await?;
     let known = Arc::clone(&barn_now.known);
     let made = app
         .compute
@@ -176,7 +180,7 @@ async fn records(
     app: &App,
     scope: &Scope,
     stale: &[Stale],
-    changes: &Changes,
+    barn_now: &BarnNow,
     today: NaiveDate,
 ) -> Result<Vec<Record>, Problem> {
     let ids: Vec<Uuid> = stale.iter().map(|s| s.0).collect();
@@ -189,12 +193,13 @@ async fn records(
     let overrules = trainer_input::overrules(&app.db, scope, &ids).await?;
     let findings = trainer_input::findings(&app.db, scope, &ids).await?;
     let swaps = planned::swaps(&app.db, scope, &ids, today - Days::new(FAULT_WINDOW_DAYS)).await?;
+    let remedies = &barn_now.known.remedies;
     let record = |((&(horse, posture, _), book), days): ((&Stale, Arc<Book>), Arc<Vec<Day>>)| {
         let faulted = asked(of(&faulted, horse, |f| f.horse_id));
         Record {
             horse,
             posture,
-            habits: habits(&book, of(&swaps, horse, |s| s.horse_id), &faulted, today),
+            habits: habits(&book, of(&swaps, horse, |s| s.horse_id), &faulted, remedies, today),
             signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
             days,
             faulted,
@@ -203,7 +208,7 @@ async fn records(
                 horse,
                 &overrules,
                 &findings,
-                changes.get(&horse).cloned().unwrap_or_default(),
+                barn_now.changes.get(&horse).cloned().unwrap_or_default(),
             ),
             overrules: overrules.iter().filter(|o| o.horse_id == horse).cloned().collect(),
             book,
@@ -255,7 +260,7 @@ async fn watch(
     barn_now: &BarnNow,
     today: NaiveDate,
 ) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
-    let records = records(app, scope, stale, &barn_now.changes, today).await?;
+    let records = records(app, scope, stale, barn_now, today).await?;
     let known = Arc::clone(&barn_now.known);
     let watched = app
         .compute

@@ -7,9 +7,15 @@ use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 
+mod elsewhere;
+mod now;
+
+use elsewhere::{come_back, elsewhere, pain};
+use now::Now;
+
 use super::{AskChange, Asked, Split, TrendLine, asked::best_asked};
 use crate::{
-    curriculum::{Course, Side, StepIx},
+    curriculum::{Course, Fault, Side, StepIx},
     load::HeatBand,
     response::{Outcome, Rep, ResponseTime},
     words::words,
@@ -32,6 +38,8 @@ pub struct RideProgress<'a> {
     pub heat: HeatBand,
     /// What changed from ask to ask, where it can be said.
     pub trend: Option<&'a TrendLine>,
+    /// The fault of the last ask and the step that it likely comes from, where that is told.
+    pub cause: Option<(&'a Fault, StepIx)>,
 }
 
 words! {
@@ -94,115 +102,11 @@ const STRETCH: usize = 4;
 pub fn coach(ride: &RideProgress<'_>) -> Option<CoachLine> {
     let last = ride.asked.last()?;
     let now = Now::of(ride, last);
-    let rules: [fn(&Now<'_, '_>) -> Option<CoachLine>; 11] =
-        [pain, rising, anticipates, tired, worse, confused, quits, air, dull, other_side, stiff];
+    let rules: [fn(&Now<'_, '_>) -> Option<CoachLine>; 13] =
+        [pain, elsewhere, rising, anticipates, tired, worse, confused, come_back, quits, air, dull, other_side, stiff];
     let spoken = rules.into_iter().find_map(|rule| rule(&now));
     let plainly = || now.ride.trend.map_or_else(|| now.plainly(), |t| t.says.clone());
     Some(spoken.unwrap_or_else(|| now.say(Advice::Another, plainly())))
-}
-
-/// The last ask, with what came before it on its subject and side.
-struct Now<'r, 'a> {
-    ride: &'r RideProgress<'a>,
-    last: &'r Asked,
-    /// The asks of this step, both sides.
-    step: Vec<&'r Asked>,
-    /// The asks of this step on this side.
-    side: Vec<&'r Asked>,
-}
-
-impl<'r, 'a> Now<'r, 'a> {
-    fn of(ride: &'r RideProgress<'a>, last: &'r Asked) -> Now<'r, 'a> {
-        let step: Vec<&Asked> = ride.asked.iter().filter(|a| a.step == last.step).collect();
-        let side = step.iter().copied().filter(|a| a.side == last.side).collect();
-        Now { ride, last, step, side }
-    }
-
-    fn say(&self, advice: Advice, why: impl Into<String>) -> CoachLine {
-        CoachLine { advice, step: None, why: why.into() }
-    }
-
-    fn met(&self, a: &Asked) -> bool {
-        a.met(self.ride.course, self.ride.on)
-    }
-
-    fn gave(&self, a: &Asked) -> bool {
-        a.outcome(self.ride.course) == Outcome::Gave
-    }
-
-    fn count(&self, asks: &[&Asked]) -> usize {
-        asks.iter().filter(|a| self.met(a)).count()
-    }
-
-    /// The last `n` asks on this side.
-    fn tail(&self, n: usize) -> &[&'r Asked] {
-        &self.side[self.side.len().saturating_sub(n)..]
-    }
-
-    /// Asks since the horse last stood for a while, or since the ride began.
-    fn since_air(&self) -> usize {
-        let asked = self.ride.asked;
-        let pause = |pair: &[Asked]| match (pair[0].at, pair[1].at) {
-            (Some(a), Some(b)) => b.saturating_sub(a) >= AIR_SECONDS,
-            _ => false,
-        };
-        asked.windows(2).rposition(pause).map_or(asked.len(), |at| asked.len() - at - 1)
-    }
-
-    fn is_late(&self) -> bool {
-        self.ride.asked.len() >= LATE_ASKS || self.last.at.is_some_and(|at| at >= LATE_SECONDS)
-    }
-
-    fn side_word(&self) -> &'static str {
-        match self.last.side {
-            Side::Both => "it",
-            side => side.word(),
-        }
-    }
-
-    /// "Left met 2 of 4", or what was counted last.
-    fn plainly(&self) -> String {
-        let recent = self.tail(STRETCH);
-        let who = crate::advice::capitalised(self.side_word());
-        let met = format!("{who} met {} of the last {}", self.count(recent), recent.len());
-        match self.last.count() {
-            Some(count) => format!("{met}; just now: {}", count.in_words()),
-            None => met,
-        }
-    }
-}
-
-/// One side far under what was foreseen, on two ladders in one ride, with the other side sound.
-fn pain(now: &Now<'_, '_>) -> Option<CoachLine> {
-    let side = now.last.side;
-    if side == Side::Both {
-        return None;
-    }
-    let mut here: BTreeMap<StepIx, Vec<&Asked>> = BTreeMap::new();
-    let mut other: Vec<&Asked> = vec![];
-    for a in now.ride.asked.iter().filter(|a| now.ride.foreseen.get(&(a.step, a.side)).is_some_and(|&f| f >= 0.6)) {
-        if a.side == side {
-            here.entry(a.step).or_default().push(a);
-        } else if a.side == side.mirrored() {
-            other.push(a);
-        }
-    }
-    let fallen: Vec<StepIx> =
-        here.iter().filter(|(_, asks)| asks.len() >= 3 && 4 * now.count(asks) <= asks.len()).map(|(&s, _)| s).collect();
-    let ladder = |ix: StepIx| now.ride.course.step(ix).ladder;
-    let apart = fallen.iter().any(|&a| fallen.first().is_some_and(|&b| ladder(a) != ladder(b)));
-    let sound = other.len() >= 3 && 3 * now.count(&other) >= 2 * other.len();
-    (apart && sound).then(|| {
-        let all: Vec<&Asked> = fallen.iter().flat_map(|s| here[s].iter().copied()).collect();
-        let text = format!(
-            "{} met {} of {} on {} rungs that share nothing, the other side is sound: get off and look",
-            crate::advice::capitalised(side.word()),
-            now.count(&all),
-            all.len(),
-            fallen.len()
-        );
-        now.say(Advice::LookAtHorse, text)
-    })
 }
 
 /// Weight or seconds up over three asks that all missed, or counts down.
@@ -242,8 +146,8 @@ fn worse(now: &Now<'_, '_>) -> Option<CoachLine> {
 /// The answer before the ask.
 fn anticipates(now: &Now<'_, '_>) -> Option<CoachLine> {
     let recent = &now.step[now.step.len().saturating_sub(STRETCH)..];
-    let early = recent.iter().filter(|a| a.early).count();
-    (now.last.early && early >= 2).then(|| {
+    let early = recent.iter().filter(|a| a.is_early()).count();
+    (now.last.is_early() && early >= 2).then(|| {
         let text =
             format!("Answered before the ask {early} of {}: set it up and do not go, or somewhere else", recent.len());
         now.say(Advice::ChangeSubject, text)
