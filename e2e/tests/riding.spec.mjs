@@ -4,6 +4,7 @@ import {
   askByKeys,
   newHorse,
   openHorse,
+  repsOnServer,
   ride,
   rideIdOf,
   send,
@@ -256,6 +257,38 @@ test("what changes from ask to ask is told with its odds", async ({ page }) => {
   await expect(coach(page)).toContainText(
     /Sooner: 2\.\d, 1\.\d, 0\.\d, 0\.\d s, [789] in 10/,
   );
+});
+
+test("which rein hung on an ask of both is one tap, and is answered", async ({
+  page,
+}) => {
+  await walkIn(page);
+  await newHorse(page, "Hanger");
+  await ride(page, "Hanger");
+  await page.getByLabel("Rung").selectOption("S6");
+  const hangs = (side) =>
+    page.getByRole("button", { name: `${side} rein hangs` });
+  await page.keyboard.down(" ");
+  await page.waitForTimeout(300);
+  await page.keyboard.up(" ");
+  await hangs("right").click();
+  await hangs("left").click();
+  await expect(hangs("right")).toHaveAttribute("aria-pressed", "false");
+  await page.keyboard.press("g");
+  await page.keyboard.press("3");
+  await expect
+    .poll(async () =>
+      (await repsOnServer(page, rideIdOf(page))).map((r) => r.faults),
+    )
+    .toEqual([["hangs-left"]]);
+  await expect(coach(page)).toContainText("Left rein hangs");
+  // On one rein there is nothing to choose.
+  await page.getByLabel("Rung").selectOption("S1");
+  await page.keyboard.down("f");
+  await page.waitForTimeout(300);
+  await page.keyboard.up("f");
+  await expect(page.getByRole("group", { name: "Faults" })).toBeVisible();
+  await expect(hangs("left")).toHaveCount(0);
 });
 
 test("a ride is handed over half way, and a set can be given to who rode it", async ({

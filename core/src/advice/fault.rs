@@ -16,6 +16,10 @@ use crate::curriculum::{Gait, Place, Side};
 pub const FAULT_WINDOW_DAYS: u64 = 120;
 /// The fault of a horse that answers before the ask.
 pub const ANTICIPATES: &str = "anticipates";
+/// Tag of an ask of both reins on which the left let go last.
+pub const HANGS_LEFT: &str = "hangs-left";
+/// Tag of an ask of both reins on which the right let go last.
+pub const HANGS_RIGHT: &str = "hangs-right";
 
 /// Whether the `n`th of so many reps, counted from 0, came late in its ride: in the last third.
 ///

@@ -31,7 +31,9 @@ pub use answers::{DayAnswers, GaitCost, HandsCost, SidedAsk, first_and_best_in_w
 pub use call::{Call, HorseCall, SideCall, Status, StepCall};
 pub use cause::{Cause, FaultCounts, causes, owned_by_sides, remedy_in_words};
 pub use cure::{Cure, RemedyRecord, cures};
-pub use fault::{ANTICIPATES, AskContext, FAULT_WINDOW_DAYS, Factor, FaultPattern, fault_patterns, is_late};
+pub use fault::{
+    ANTICIPATES, AskContext, FAULT_WINDOW_DAYS, Factor, FaultPattern, HANGS_LEFT, HANGS_RIGHT, fault_patterns, is_late,
+};
 pub use forecast::{Forecast, Shift, Spread, forecast, shift};
 pub use overrule::{Overrule, Verdict};
 pub use pain::{CareChange, Fallen, Pain};

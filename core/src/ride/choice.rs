@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use chrono::{Days, NaiveDate};
 
 use crate::{
-    advice::{ANTICIPATES, AskContext, FaultCounts, Standing, Status, causes},
-    curriculum::{Course, Fault, StepIx, SubjectKind},
+    advice::{ANTICIPATES, AskContext, FaultCounts, HANGS_LEFT, HANGS_RIGHT, Standing, Status, causes},
+    curriculum::{Course, Fault, Side, StepIx, SubjectKind},
 };
 
 /// How many rungs a horse is in at a time before another is begun (common practice, no published source).
@@ -47,6 +47,43 @@ pub struct Habits {
     pub faulted: Vec<Faulted>,
     /// How often faults showed over the months.
     pub counts: FaultCounts,
+    /// The rein that let go last on asks of both lately, where one mostly did.
+    pub hangs: Option<Hangs>,
+}
+
+/// A rein that lets go last on asks of both reins.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Hangs {
+    /// Which.
+    pub side: Side,
+    /// How often,
+    pub times: u32,
+    /// of how many asks on which one did.
+    pub of: u32,
+}
+
+/// A rein hangs from so many asks on,
+const HANGS: u32 = 3;
+/// and where it was that one in two of three (common practice, no published source).
+const MOSTLY: (u32, u32) = (2, 3);
+
+impl Hangs {
+    fn of(asked: &[AskContext], since: NaiveDate) -> Option<Hangs> {
+        let count = |tag: &str| {
+            let lately = asked.iter().filter(|a| a.date >= since);
+            lately.filter(|a| a.faults.iter().any(|f| f == tag)).count() as u32
+        };
+        let (left, right) = (count(HANGS_LEFT), count(HANGS_RIGHT));
+        let (side, times) = if left >= right { (Side::Left, left) } else { (Side::Right, right) };
+        let of = left + right;
+        (of >= HANGS && MOSTLY.1 * times >= MOSTLY.0 * of).then_some(Hangs { side, times, of })
+    }
+
+    /// "The left rein hung last in 4 of 5 asks of both: a little more on the left".
+    pub fn in_words(&self) -> String {
+        let Hangs { side, times, of } = *self;
+        format!("The {side} rein hung last in {times} of {of} asks of both: a little more on the {side}")
+    }
 }
 
 /// A fault that showed at a step lately.
@@ -71,16 +108,23 @@ impl Habits {
         for step in early.filter_map(|a| course.find_at(&a.rung, a.gait)) {
             *anticipated.entry(step).or_default() += 1;
         }
-        Habits { swaps, anticipated, faulted: faulted(course, faults, asked, since), counts: FaultCounts::of(asked) }
+        Habits {
+            swaps,
+            anticipated,
+            faulted: faulted(course, faults, asked, since),
+            counts: FaultCounts::of(asked),
+            hangs: Hangs::of(asked, since),
+        }
     }
 }
 
-/// The faults of the reps since a day, commonest first. What comes before the ask has a remedy of its own: set-ups.
+/// The faults of the reps since a day, commonest first. What comes before the ask has a remedy of its own, set-ups; so has a rein
+/// that hangs, the split.
 fn faulted(course: &Course, faults: &[Fault], asked: &[AskContext], since: NaiveDate) -> Vec<Faulted> {
     let mut times: BTreeMap<(StepIx, &str), u32> = BTreeMap::new();
     for ask in asked.iter().filter(|a| a.date >= since) {
         let Some(at) = course.find_at(&ask.rung, ask.gait) else { continue };
-        for tag in ask.faults.iter().filter(|f| *f != ANTICIPATES) {
+        for tag in ask.faults.iter().filter(|f| ![ANTICIPATES, HANGS_LEFT, HANGS_RIGHT].contains(&f.as_str())) {
             *times.entry((at, tag)).or_default() += 1;
         }
     }

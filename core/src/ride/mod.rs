@@ -12,7 +12,7 @@ mod trend;
 pub use ask_trend::{AskTrend, Odds, ask_trend};
 pub use asked::{Asked, Shown, best_asked};
 pub use checks::{Check, CheckContext, Mouthpiece, checks, has_sore_mouth, is_tight, is_unsettled};
-pub use choice::{Faulted, Habits, Reason, Swap, choices};
+pub use choice::{Faulted, Habits, Hangs, Reason, Swap, choices};
 pub use coach::{Advice, CoachLine, FORESEEN_FROM_DAYS, RideProgress, coach};
 pub use outline::{Main, Outline, Split, outline};
 pub use plan::{Conditions, Edit, NextBest, Part, Purpose, RidePlan, plan};

@@ -41,9 +41,9 @@ pub fn outline(standing: &Standing<'_, '_>, habits: &Habits) -> Outline {
     let main = choices(standing, habits).into_iter().next();
     let plan = |(ix, because): (StepIx, super::Reason)| Main {
         step: ix,
-        split: split_of(standing, ix),
+        split: split_of(standing, habits, ix),
         why: because.says(standing.course()),
-        quit: quit_of(standing, ix),
+        quit: quit_of(standing, habits, ix),
     };
     Outline { loosen: loosen_on(standing, main.map(|m| m.0), 2), main: main.map(plan) }
 }
@@ -61,12 +61,12 @@ pub(super) fn loosen_on(standing: &Standing<'_, '_>, main: Option<StepIx>, most:
 }
 
 /// What quitting looks like on a step.
-pub(super) fn quit_of(standing: &Standing<'_, '_>, ix: StepIx) -> String {
+pub(super) fn quit_of(standing: &Standing<'_, '_>, habits: &Habits, ix: StepIx) -> String {
     let hand = match standing.course().step(ix).standard_on(standing.on()).weight {
         Weight::None => "with nothing on the rein".to_owned(),
         w => format!("at {} or less", w.phrase()),
     };
-    let side = match split_of(standing, ix) {
+    let side = match split_of(standing, habits, ix) {
         Some(Split { left, right }) if left > right => " on the left",
         Some(Split { left, right }) if right > left => " on the right",
         _ => "",
@@ -75,8 +75,9 @@ pub(super) fn quit_of(standing: &Standing<'_, '_>, ix: StepIx) -> String {
 }
 
 /// How to share the reps of a step between its sides: 50/50 when they are within a tenth, 60/40 within a quarter, else 70/30,
-/// the larger part to the weaker side (common practice). An untried side counts as the weaker. `None` on a step without sides.
-pub(super) fn split_of(standing: &Standing<'_, '_>, ix: StepIx) -> Option<Split> {
+/// the larger part to the weaker side (common practice). An untried side counts as the weaker; where neither is, 60/40 toward the rein
+/// that hangs on asks of both. `None` on a step without sides.
+pub(super) fn split_of(standing: &Standing<'_, '_>, habits: &Habits, ix: StepIx) -> Option<Split> {
     let mean = |side| standing.sides(ix).iter().find(|s| s.side == side).map(|s| s.belief.share.mean);
     let gap = match (mean(Side::Left), mean(Side::Right)) {
         (Some(l), Some(r)) => r - l,
@@ -88,6 +89,10 @@ pub(super) fn split_of(standing: &Standing<'_, '_>, ix: StepIx) -> Option<Split>
         g if g < 0.1 => 50,
         g if g < 0.25 => 60,
         _ => 70,
+    };
+    let (gap, more) = match (more, habits.hangs) {
+        (50, Some(hangs)) => (if hangs.side == Side::Left { 1.0 } else { -1.0 }, 60),
+        _ => (gap, more),
     };
     let split =
         if gap >= 0.0 { Split { left: more, right: 100 - more } } else { Split { left: 100 - more, right: more } };

@@ -144,7 +144,7 @@ pub fn plan(standing: &Standing<'_, '_>, habits: &Habits, day: &Conditions) -> R
     let waits = all.iter().find(|(ix, _)| !spent.contains(&Some(*ix)));
     let next_best =
         waits.map(|&(step, because)| NextBest { step, why: waits_for(standing, day, step, because, gentle) });
-    let quit = first.map_or_else(|| "quit while it is easy".to_owned(), |(ix, _)| quit_of(standing, ix));
+    let quit = first.map_or_else(|| "quit while it is easy".to_owned(), |(ix, _)| quit_of(standing, habits, ix));
     RidePlan { parts: p.parts, why, next_best, quit }
 }
 
@@ -182,7 +182,7 @@ impl RidePlan {
             }
         }
         if let Some(main) = self.parts.iter().find(|p| p.purpose == Purpose::Main).and_then(|p| p.step) {
-            self.quit = quit_of(standing, main);
+            self.quit = quit_of(standing, habits, main);
         }
         self
     }
@@ -231,7 +231,7 @@ impl Maker<'_, '_, '_> {
     }
 
     fn loosen(&mut self, ix: StepIx) {
-        let split = split_of(self.standing, ix);
+        let split = split_of(self.standing, self.habits, ix);
         let first = split.and_then(Split::stiff);
         let due = self.standing.due(ix);
         let says = match (first, due) {
@@ -254,7 +254,7 @@ impl Maker<'_, '_, '_> {
 
     fn subject(&mut self, ix: StepIx, because: Reason) {
         let step = self.standing.course().step(ix);
-        let split = split_of(self.standing, ix);
+        let split = split_of(self.standing, self.habits, ix);
         if self.habits.anticipated.get(&ix).copied().unwrap_or(0) >= ANTICIPATES {
             self.set_ups(ix);
         }
@@ -268,6 +268,9 @@ impl Maker<'_, '_, '_> {
         }
         if !self.standing.sides(ix).is_empty() && self.standing.days_at(ix, self.day.place) == 0 {
             says = format!("First time {}: start slower here. {says}", self.day.place.phrase());
+        }
+        if let Some(hangs) = self.habits.hangs.filter(|h| split.and_then(Split::stiff) == Some(h.side)) {
+            says = format!("{says}. {}", hangs.in_words());
         }
         let minutes = if because == Reason::Begin { 6 } else { 10 };
         let first = split.map(|s| s.stiff().unwrap_or(Side::Left));

@@ -2,7 +2,7 @@
 //! published source, where nothing else is named.
 
 use cavesson_core::{
-    advice::{Advisor, Posture},
+    advice::{Advisor, AskContext, Posture},
     belief::{Day, ModelSettings, Off, Work},
     curriculum::{Course, Curriculum, Gait, Hands, Place, Side},
     load::HeatBand,
@@ -251,4 +251,44 @@ fn a_mouth_is_sore_until_someone_has_looked() {
     assert!(has_sore_mouth(days, Some(date(2))), "looked at before it was noted");
     assert!(!has_sore_mouth(days, Some(date(3))), "looked at on the day");
     assert!(!has_sore_mouth([(date(5), licks.as_slice())], None));
+}
+
+/// So many asks of both reins on one day, each with the tag of the rein that hung.
+fn hung(tags: &[&str]) -> Vec<AskContext> {
+    let ask = |tag: &&str| AskContext {
+        date: date(13),
+        rung: "T2".into(),
+        gait: Gait::Walk,
+        side: Side::Both,
+        place: Place::Arena,
+        rider: "Ada".into(),
+        bit: None,
+        late: false,
+        hot: None,
+        faults: vec![(*tag).into()],
+    };
+    tags.iter().map(ask).collect()
+}
+
+#[test]
+fn the_rein_that_hangs_gets_a_little_more_where_the_sides_are_even() {
+    let course = course();
+    let mut horse = Advisor::new(&course, Posture::Steady, ModelSettings::default());
+    for n in 0..6 {
+        horse.watch(&day(n, both(&course, "G7@walk", (6, 3), (6, 3)))).unwrap();
+    }
+    let main = |tags: &[&str]| {
+        let faults = Curriculum::standard().faults();
+        let habits = Habits::of(&course, faults, vec![], &hung(tags), date(14));
+        assert!(habits.faulted.is_empty(), "a rein that hangs has the split for a remedy");
+        let plan = plan(&horse.standing(date(14)), &habits, &cool(""));
+        plan.parts.into_iter().find(|p| p.purpose == Purpose::Main).unwrap()
+    };
+    let (left, right) = ("hangs-left", "hangs-right");
+    assert_eq!(main(&[]).split, Some(Split { left: 50, right: 50 }));
+    assert_eq!(main(&[right, right]).split, Some(Split { left: 50, right: 50 }), "twice is too little");
+    assert_eq!(main(&[right, left, right, left]).split, Some(Split { left: 50, right: 50 }), "neither mostly");
+    let hangs = main(&[right, right, left, right]);
+    assert_eq!((hangs.split, hangs.first), (Some(Split { left: 40, right: 60 }), Some(Side::Right)));
+    assert!(hangs.says.contains("The right rein hung last in 3 of 4 asks of both"), "{}", hangs.says);
 }

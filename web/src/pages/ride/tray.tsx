@@ -5,6 +5,9 @@ import { sideName } from "../../parts/words";
 import { type Face, faces, gloveTarget, softness, white } from "../../theme/tokens";
 import type { Draft } from "./session";
 
+/** Which rein hung, on an ask of both: optional, one tap. */
+const HANGS = ["hangs-left", "hangs-right"];
+
 type Choice = { outcome: Schemas["Outcome"]; missing: Schemas["Part"] | null; label: string; key: string };
 
 /** The outcomes that a rung can have. Two-part answers count whole, and a half says which half. */
@@ -47,6 +50,11 @@ export function Tray(props: Props) {
     fill({
       faults: draft.faults.includes(tag) ? draft.faults.filter((t) => t !== tag) : [...draft.faults, tag],
     });
+  // Of both reins one lets go last, or none does.
+  const hang = (tag: string) => {
+    const others = draft.faults.filter((t) => !HANGS.includes(t));
+    fill({ faults: draft.faults.includes(tag) ? others : [tag, ...others] });
+  };
   return (
     <Box role="group" aria-label="What it came to" sx={{ display: "grid", gap: "6px" }}>
       <Row columns="auto 1fr auto">
@@ -129,6 +137,14 @@ export function Tray(props: Props) {
           scrollbarWidth: "none",
         }}
       >
+        {draft.side === "both" &&
+          HANGS.map((tag) => (
+            <Box key={tag} sx={{ flex: "none" }}>
+              <Big face={props.face} pressed={draft.faults.includes(tag)} onClick={() => hang(tag)}>
+                {props.faults.find((f) => f.tag === tag)?.name ?? tag}
+              </Big>
+            </Box>
+          ))}
         {faults.map((f) => (
           <Box key={f.tag} sx={{ flex: "none" }}>
             <Big face={props.face} pressed={draft.faults.includes(f.tag)} onClick={() => toggle(f.tag)}>
