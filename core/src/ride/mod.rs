@@ -16,4 +16,4 @@ pub use choice::{Faulted, Habits, Hangs, Reason, Swap, choices};
 pub use coach::{Advice, CoachLine, FORESEEN_FROM_DAYS, RideProgress, coach};
 pub use outline::{Main, Outline, Split, outline};
 pub use plan::{Conditions, Edit, NextBest, Part, Purpose, RidePlan, plan};
-pub use trend::{AskChange, TrendLine, trend};
+pub use trend::{AskChange, TrendLine, against_usual, trend};

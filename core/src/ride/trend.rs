@@ -9,6 +9,8 @@ use crate::{
     words::words,
 };
 
+/// First asks of earlier days from which on today's is set against them.
+const USUAL: usize = 5;
 /// Asks of a side that are looked at.
 const LOOK_BACK: usize = 8;
 /// A change is told from these odds on.
@@ -87,6 +89,64 @@ pub fn trend(course: &Course, on: NaiveDate, asked: &[Asked]) -> Option<TrendLin
         _ => format!("{}: {figures}, {} in 10", change.phrase(), in_ten(odds)),
     };
     Some(TrendLine { change, odds, asks: reps.len(), says })
+}
+
+/// The first ask of a side today against the first asks of earlier days: how many of those it is sooner or lighter than, or later or
+/// heavier. Nothing with fewer than five of them.
+///
+/// ```
+/// use cavesson_core::{response::{Answer, Rep, ResponseTime, Weight}, ride::{AskChange, against_usual}};
+/// let rep = |seconds| Rep { answer: Answer::Gave, weight: Weight::Egg, time: ResponseTime::from_seconds(seconds).ok() };
+/// let usual = [2.4, 2.0, 2.1, 1.9, 2.6].map(rep);
+/// let line = against_usual(&rep(1.2), &usual).ok_or("too few")?;
+/// assert_eq!(line.change, AskChange::Sooner);
+/// assert_eq!(line.says, "First ask 1.2 s, sooner than 5 of its last 5 first asks");
+/// # Ok::<(), &str>(())
+/// ```
+pub fn against_usual(first: &Rep, usual: &[Rep]) -> Option<TrendLine> {
+    if usual.len() < USUAL {
+        return None;
+    }
+    // An ask without an answer took longer than any that had one.
+    let seconds = |r: &Rep| answered(r).map_or(f64::INFINITY, ResponseTime::seconds);
+    let timed = |r: &&Rep| r.time.is_some() || r.answer == Answer::None;
+    let all: Vec<f64> = usual.iter().filter(timed).map(seconds).collect();
+    let weights: Vec<f64> = usual.iter().map(|r| f64::from(r.weight as u8)).collect();
+    let time = timed(&first).then(|| Beyond::of(seconds(first), &all)).filter(|b| b.of >= USUAL);
+    let weight = Beyond::of(f64::from(first.weight as u8), &weights);
+    let mut each = vec![(weight, AskChange::Lighter, AskChange::Heavier, first.weight.phrase().to_owned())];
+    let in_seconds = answered(first).map_or_else(String::new, |t| format!("{:.1} s", t.seconds()));
+    each.extend(time.map(|t| (t, AskChange::Sooner, AskChange::Later, in_seconds)));
+    let told = each
+        .into_iter()
+        .flat_map(|(b, better, worse, now)| [(b.under, better, now.clone(), b.of), (b.over, worse, now, b.of)]);
+    // Of two that are as sure, the seconds: they are what riders watch.
+    let (n, change, now, of) = told.max_by(|a, b| (a.0 * b.3).cmp(&(b.0 * a.3)))?;
+    let odds = (n as f64 + 0.5) / (of as f64 + 1.0);
+    (odds >= TOLD).then(|| {
+        let says = match first.answer {
+            Answer::None if change == AskChange::Later => {
+                format!("The first ask had no answer; {n} of the last {of} first asks had one")
+            }
+            _ => format!("First ask {now}, {} than {n} of its last {of} first asks", change.phrase().to_lowercase()),
+        };
+        TrendLine { change, odds, asks: 1, says }
+    })
+}
+
+/// How many of some values are over one, and how many under it.
+struct Beyond {
+    under: usize,
+    over: usize,
+    of: usize,
+}
+
+impl Beyond {
+    /// `under`: of the values, those over this one, so that it is the lower; `over`: those under it.
+    fn of(value: f64, all: &[f64]) -> Beyond {
+        let count = |is: &dyn Fn(f64) -> bool| all.iter().filter(|v| is(**v)).count();
+        Beyond { under: count(&|v| v > value), over: count(&|v| v < value), of: all.len() }
+    }
 }
 
 /// The surest of the changes, where one is sure enough to be told.

@@ -6,7 +6,7 @@ use cavesson_core::{
     curriculum::{Course, Curriculum, Side, StepIx},
     load::HeatBand,
     response::{Answer, Rep, ResponseTime, Weight, best},
-    ride::{Advice, AskChange, Asked, CoachLine, RideProgress, Shown, Split, TrendLine, coach, trend},
+    ride::{Advice, AskChange, Asked, CoachLine, RideProgress, Shown, Split, TrendLine, against_usual, coach, trend},
 };
 use chrono::NaiveDate;
 use proptest::prelude::*;
@@ -354,4 +354,30 @@ fn a_fault_on_cattle_or_pattern_is_fixed_elsewhere_and_looked_at_again() {
     // Looked at, and gone: nobody is sent back a second time.
     let looked = below.ask("P4", Both, &good[..1]).ask("S5@walk", Left, &good).ask("S5@walk", Left, &good[..1]);
     assert_ne!(looked.line().step, Some(looked.step("P4")));
+}
+
+/// Today's first ask beside those of earlier days.
+#[test]
+fn the_first_ask_of_a_day_is_set_against_the_first_asks_before_it() {
+    let rep = |answer, weight, seconds| Rep { answer, weight, time: ResponseTime::from_seconds(seconds).ok() };
+    let gave = |weight, seconds| rep(Answer::Gave, weight, seconds);
+    let usual: Vec<Rep> = [2.4, 2.0, 2.1, 1.9, 2.6, 2.2, 2.3, 2.5].map(|s| gave(Lemon, s)).to_vec();
+    let told = |first: Rep| against_usual(&first, &usual).map(|t| (t.change, t.says));
+    let (change, says) = told(gave(Lemon, 1.1)).unwrap();
+    assert_eq!((change, says.as_str()), (AskChange::Sooner, "First ask 1.1 s, sooner than 8 of its last 8 first asks"));
+    assert_eq!(told(gave(Lemon, 2.2)), None, "as always");
+    assert_eq!(told(gave(Feather, 2.2)).unwrap().0, AskChange::Lighter);
+    let (change, says) = told(gave(Hand, 2.2)).unwrap();
+    assert_eq!(
+        (change, says.as_str()),
+        (AskChange::Heavier, "First ask a full hand, heavier than 8 of its last 8 first asks")
+    );
+    let (change, says) = told(rep(Answer::None, Lemon, 6.0)).unwrap();
+    assert_eq!(
+        (change, says.as_str()),
+        (AskChange::Later, "The first ask had no answer; 8 of the last 8 first asks had one")
+    );
+    assert_eq!(against_usual(&gave(Egg, 1.0), &usual[..4]), None, "four are too few");
+    let untimed: Vec<Rep> = usual.iter().map(|r| Rep { time: None, ..*r }).collect();
+    assert_eq!(against_usual(&gave(Lemon, 1.0), &untimed), None, "there is no time to set it against");
 }

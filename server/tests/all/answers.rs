@@ -54,3 +54,35 @@ async fn a_trace_tells_first_and_best_and_what_a_change_of_hands_and_a_gait_cost
         "{jog}"
     );
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn the_first_ask_of_a_ride_is_set_against_the_first_asks_of_earlier_days(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);
+    for ago in 1..=6_u64 {
+        let rep =
+            |seconds: f64| json!({ "id": Uuid::new_v4(), "outcome": "gave", "weight": "lemon", "seconds": seconds });
+        let reps = [rep(2.0 + 0.1 * ago as f64), rep(0.8), rep(0.7)];
+        let set =
+            json!({ "id": Uuid::new_v4(), "position": 0, "rung": "S1", "gait": "stand", "side": "left", "reps": reps });
+        let body = json!({ "horse_id": horse, "rider_id": me, "date": today() - Days::new(ago), "place": "arena",
+                           "entered": "afterwards", "sets": [set] });
+        ada.put(&format!("/api/rides/{}", Uuid::new_v4()), body).await.is(201);
+    }
+    let ride = ada.ride(horse).await;
+    let set = Uuid::new_v4();
+    let ask = async |ada: &mut Client, seconds: f64, position: u32, side: &str| {
+        let mut rep = rep_body(if side == "left" { set } else { Uuid::new_v4() }, "S1", "stand", side);
+        (rep["seconds"], rep["weight"], rep["position"]) = (json!(seconds), json!("lemon"), json!(position));
+        rep["asked_at"] = json!(format!("2026-03-02T08:{position:02}:00Z"));
+        ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.is(201);
+        ada.get(&format!("/api/rides/{ride}/coach")).await.is(200)["trend"].clone()
+    };
+    let first = ask(&mut ada, 1.2, 0, "left").await;
+    assert_eq!(
+        (&first["change"], &first["says"]),
+        (&json!("sooner"), &json!("First ask 1.2 s, sooner than 6 of its last 6 first asks"))
+    );
+    assert_eq!(ask(&mut ada, 1.2, 1, "left").await, Value::Null, "the second is no first ask");
+    assert_eq!(ask(&mut ada, 1.2, 2, "right").await, Value::Null, "the right has no days before");
+}

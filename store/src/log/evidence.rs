@@ -314,3 +314,36 @@ pub async fn sided(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) ->
         })
         .collect()
 }
+
+/// One side of a step of a horse.
+#[derive(Debug, Clone, Copy)]
+#[allow(missing_docs)]
+pub struct SideOf<'a> {
+    pub horse: Uuid,
+    pub rung: &'a str,
+    pub gait: Gait,
+    pub side: Side,
+}
+
+/// The first ask of each of the last days before one, latest first, at most so many.
+pub async fn first_asks(db: &PgPool, scope: &Scope, of: SideOf<'_>, before: NaiveDate, most: i64) -> Result<Vec<Rep>> {
+    let rows = sqlx::query!(
+        r#"select distinct on (r.ridden_on) rep.outcome as "outcome: Outcome", rep.missing, rep.weight as "weight: Weight", rep.millis
+           from ride r
+           join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
+           join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
+           where r.barn_id = $1 and r.horse_id = $2 and s.rung = $3 and s.gait = $4 and s.side = $5 and r.ridden_on < $6
+                 and rep.removed_at is null
+           order by r.ridden_on desc, r.id, rep.asked_at nulls last, s.position, rep.position, rep.id limit $7"#,
+        scope.barn,
+        of.horse,
+        of.rung,
+        of.gait.word(),
+        of.side.word(),
+        before,
+        most
+    )
+    .fetch_all(db)
+    .await?;
+    rows.into_iter().map(|r| from_row(r.outcome, r.missing, r.weight, r.millis)).collect()
+}

@@ -7,11 +7,15 @@ use cavesson_core::{
     advice::{Call, Status},
     curriculum::{Gait, Side, StepIx},
     load::{Class, GaitMinutes, LoadWeek},
-    ride::{Advice, AskChange, Asked, FORESEEN_FROM_DAYS, RideProgress, Shown, Split, best_asked, coach, trend},
+    ride::{
+        Advice, AskChange, Asked, FORESEEN_FROM_DAYS, RideProgress, Shown, Split, TrendLine, against_usual, best_asked,
+        coach, trend,
+    },
 };
 use cavesson_store::{
     log::{
         count::{self, LoggedCount},
+        evidence::{self, SideOf},
         rep::{self, LoggedRep, SetKey},
         ride::{self, Ride},
     },
@@ -181,7 +185,10 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     let asked = asks(&logged, &book);
     let faults = asked.last().map_or(&[][..], |a| &a.faults);
     let (splits, foreseen) = (splits(known.as_ref(), &book), shares(known.as_ref(), &book));
-    let trend = trend(&book.course, ride.ridden_on, &asked);
+    let trend = match trend(&book.course, ride.ridden_on, &asked) {
+        None => against_first_asks(&app, &signed, &ride, &book, &asked).await?,
+        told => told,
+    };
     let remedy = match asked.last() {
         Some(last) => remedy(&app, &signed, &ride, &book, known.as_ref(), (last.step, faults)).await?,
         None => None,
@@ -205,6 +212,27 @@ pub(crate) async fn line(State(app): State<App>, signed: SignedIn, Id(id): Id) -
         remedy: remedy.map(|r| r.told(&book)),
         trend: trend.map(|t| TrendOut { change: t.change, odds: t.odds, says: t.says }),
     }))
+}
+
+/// First asks of earlier days that today's is set against, at most.
+const FIRST_ASKS: i64 = 10;
+
+/// The first ask of a side in this ride against those of earlier days.
+async fn against_first_asks(
+    app: &App,
+    signed: &SignedIn,
+    ride: &Ride,
+    book: &Book,
+    asked: &[Asked],
+) -> Result<Option<TrendLine>, Problem> {
+    let Some((last, before)) = asked.split_last() else { return Ok(None) };
+    let (Some(rep), false) = (last.rep(), before.iter().any(|a| a.step == last.step && a.side == last.side)) else {
+        return Ok(None);
+    };
+    let step = book.course.step(last.step);
+    let of = SideOf { horse: ride.horse_id, rung: &step.rung, gait: step.gait, side: last.side };
+    let usual = evidence::first_asks(&app.db, &signed.scope, of, ride.ridden_on, FIRST_ASKS).await?;
+    Ok(against_usual(rep, &usual))
 }
 
 fn splits(known: Option<&StandingOut>, book: &Book) -> BTreeMap<StepIx, Split> {
