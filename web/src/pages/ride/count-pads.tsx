@@ -1,9 +1,12 @@
 import Box from "@mui/material/Box";
-import { useEffect, useState, type ReactNode } from "react";
+import { useState } from "react";
 import { STAGES, type Count, type Measure } from "../../parts/counts";
 import { useKeys } from "../../parts/keys";
 import { sideName, type Side } from "../../parts/words";
-import { faces, slab, white, type Face } from "../../theme/tokens";
+import { faces, type Face } from "../../theme/tokens";
+import { Held } from "./count-held";
+import { CountPad, Ends, type ControlProps } from "./count-pad";
+import { Share } from "./count-share";
 import { Big } from "./tray";
 import { useTally } from "./use-tally";
 
@@ -15,8 +18,6 @@ type Props = {
   step: string;
   onCount: (side: Side, count: Count) => void;
 };
-
-const ASKED = ["bears", "roots", "tired", "scared", "sharp"] as const;
 
 /** Controls for what is not counted in asks. Each touch is kept as it is made: nothing waits for the end of the set. One side at a
  * time has the keys. */
@@ -78,8 +79,6 @@ export function CountPads({ measure, sides, face, ride, step, onCount }: Props) 
     </Box>
   );
 }
-
-type ControlProps = { side: Side; face: Face; keyed: boolean; place: string; say: (count: Count) => void };
 
 function Control({ measure, ...props }: ControlProps & { measure: Measure }) {
   const { say } = props;
@@ -199,79 +198,6 @@ function Tallied(
   );
 }
 
-/** The touch that comes most often: as large as there is room, in the colour of its side. */
-function CountPad(props: {
-  side: Side;
-  face: Face;
-  hint: string;
-  /** How far it is. */
-  shows?: string;
-  onClick: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <Box
-      component="button"
-      type="button"
-      onClick={(e) => {
-        props.onClick();
-        e.currentTarget.blur();
-      }}
-      sx={{
-        font: "inherit",
-        fontWeight: 650,
-        fontSize: { xs: "1.15rem", sm: "1.4rem" },
-        lineHeight: 1.15,
-        flex: 1,
-        minHeight: 84,
-        px: 1,
-        border: 0,
-        color: white,
-        background: faces[props.face][props.side],
-        cursor: "pointer",
-        touchAction: "manipulation",
-      }}
-    >
-      {props.shows && (
-        <Box
-          component="output"
-          sx={{
-            display: "block",
-            fontFamily: slab,
-            fontSize: { xs: "1.4rem", sm: "1.8rem" },
-            fontWeight: 700,
-          }}
-        >
-          {props.shows}
-        </Box>
-      )}
-      {props.children}
-      <Box
-        component="span"
-        aria-hidden="true"
-        sx={{ display: { xs: "none", md: "inline" }, ml: 1, fontSize: "1rem", opacity: 0.8 }}
-      >
-        {props.hint}
-      </Box>
-    </Box>
-  );
-}
-
-/** The ends of a count, side by side where there is room. */
-function Ends({ children }: { children: ReactNode }) {
-  return (
-    <Box
-      sx={{
-        display: "grid",
-        gap: "6px",
-        gridTemplateColumns: { xs: "1fr", md: "repeat(auto-fit, minmax(150px, 1fr))" },
-      }}
-    >
-      {children}
-    </Box>
-  );
-}
-
 function Pair(props: ControlProps & { good: [string, Count]; bad: [string, Count] }) {
   const { side, face, keyed, say, good, bad } = props;
   useKeys(keyed ? { g: () => say(good[1]), n: () => say(bad[1]) } : {});
@@ -283,58 +209,6 @@ function Pair(props: ControlProps & { good: [string, Count]; bad: [string, Count
       <Ends>
         <Big face={face} hint="N" onClick={() => say(bad[1])}>
           {bad[0]}
-        </Big>
-      </Ends>
-    </>
-  );
-}
-
-/** Seconds off the hand: a clock that runs on, whatever the page does meanwhile. */
-function Held({ side, face, keyed, place, say, aim }: ControlProps & { aim: number }) {
-  const [since, setSince] = useTally(place);
-  const [now, setNow] = useState(() => Date.now());
-  const seconds = since > 0 ? Math.max(0, Math.floor((now - since) / 1000)) : 0;
-  const reached = since > 0 && seconds >= aim;
-  useEffect(() => {
-    if (since === 0) return;
-    const tick = setInterval(() => setNow(Date.now()), 200);
-    return () => clearInterval(tick);
-  }, [since]);
-  useEffect(() => {
-    if (reached) navigator.vibrate?.(120);
-  }, [reached]);
-  const begin = () => {
-    setNow(Date.now());
-    setSince(Date.now());
-  };
-  const end = (lost: boolean) => {
-    if (since === 0) return;
-    const held = Math.min(3600, Math.max(0, Math.floor((Date.now() - since) / 1000)));
-    setSince(0);
-    // Let go of within the first second is a touch that was not meant.
-    if (lost || held > 0) say({ kind: "held", seconds: held, lost });
-  };
-  useKeys(keyed ? { "+": begin, ArrowUp: begin, g: () => end(false), n: () => end(true) } : {});
-  return (
-    <>
-      {since === 0 ? (
-        <CountPad side={side} face={face} hint="↑" shows={`${aim} s is the aim`} onClick={begin}>
-          Off the hand now
-        </CountPad>
-      ) : (
-        <CountPad
-          side={side}
-          face={face}
-          hint="G"
-          shows={`${seconds} of ${aim} s${reached ? ", there" : ""}`}
-          onClick={() => end(false)}
-        >
-          Let go of it, still soft
-        </CountPad>
-      )}
-      <Ends>
-        <Big face={face} hint="N" disabled={since === 0} onClick={() => end(true)}>
-          It came back onto the hand
         </Big>
       </Ends>
     </>
@@ -364,49 +238,5 @@ function Stages({ face, keyed, say }: Pick<ControlProps, "face" | "keyed" | "say
         </Box>
       ))}
     </Box>
-  );
-}
-
-function Share({ face, keyed, say, wanted }: Omit<ControlProps, "place"> & { wanted: number }) {
-  const look = faces[face];
-  const [bridle, setBridle] = useState(wanted);
-  const [asked, setAsked] = useState<(typeof ASKED)[number] | null>(null);
-  const end = (soft: boolean) => {
-    say({ kind: "rein-share", bridle, soft, ...(asked ? { asked } : {}) });
-    setAsked(null);
-  };
-  const move = (by: number) => setBridle(Math.min(100, Math.max(0, bridle + by)));
-  useKeys(keyed ? { "+": () => move(5), "-": () => move(-5), g: () => end(true), n: () => end(false) } : {});
-  return (
-    <>
-      <Box component="label" sx={{ fontWeight: 700 }}>
-        {bridle}% bridle rein, {100 - bridle}% hackamore
-        <Box
-          component="input"
-          type="range"
-          min={0}
-          max={100}
-          step={5}
-          value={bridle}
-          onChange={(e) => setBridle(Number((e.target as HTMLInputElement).value))}
-          sx={{ width: "100%", height: 56, accentColor: look.text }}
-        />
-      </Box>
-      <Box role="group" aria-label="Who asked for it" sx={{ display: "flex", gap: "6px", flexWrap: "wrap" }}>
-        {ASKED.map((a) => (
-          <Big key={a} face={face} pressed={asked === a} onClick={() => setAsked(asked === a ? null : a)}>
-            {a}
-          </Big>
-        ))}
-      </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "6px" }}>
-        <Big face={face} hint="G" onClick={() => end(true)}>
-          Soft at it
-        </Big>
-        <Big face={face} hint="N" onClick={() => end(false)}>
-          Stiff at it
-        </Big>
-      </Box>
-    </>
   );
 }
