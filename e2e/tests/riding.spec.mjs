@@ -372,6 +372,51 @@ test("ten rides of ten horses go in with one paste of shorthand, and rows as CSV
   await expect(page.getByRole("button", { name: /^Save/ })).toBeDisabled();
 });
 
+test("what is entered afterwards or in shorthand fills the ride that was planned", async ({
+  page,
+}) => {
+  await walkIn(page);
+  const me = await (await page.request.get("/api/me")).json();
+  const dell = (
+    await (await page.request.get("/api/people?limit=50")).json()
+  ).items.find((p) => p.name.startsWith("Dell"));
+  for (const name of ["Filler", "Filled in words"]) {
+    await newHorse(page, name);
+    const horse = page.url().split("/horses/")[1];
+    await send(page, "PUT", `/api/rides/${crypto.randomUUID()}`, {
+      horse_id: horse,
+      rider_id: dell.id,
+      date: me.today,
+      starts_at: "06:15:00",
+      place: "round-pen",
+      entered: "pen",
+    });
+    if (name === "Filler") {
+      await page.goto(`/horses/${horse}/afterwards`);
+      await expect(page.getByLabel("This was")).toContainText(
+        `planned for 06:15 with ${dell.name}`,
+      );
+      await page.getByLabel("gave, set 1").fill("6");
+      await page.getByRole("button", { name: "Save the ride" }).click();
+    } else {
+      await page.goto("/shorthand");
+      await page.getByLabel("The text").fill(`${name}: flex L 6/8`);
+      await expect(
+        page.getByText(`Fills the ride planned for 06:15 with ${dell.name}.`),
+      ).toBeVisible();
+      await page.getByRole("button", { name: /^Save/ }).click();
+      await expect(page.getByText("Saved: 1 ride.")).toBeVisible();
+      await page.goto(`/horses/${horse}`);
+    }
+    const rides = page.getByRole("region", { name: "Rides" });
+    await expect(rides).toContainText(`${dell.name}, round pen`);
+    const planned = `/api/horses/${horse}/planned?date=${me.today}`;
+    expect((await (await page.request.get(planned)).json()).items).toEqual([]);
+    const all = await page.request.get(`/api/horses/${horse}/rides?limit=8`);
+    expect((await all.json()).items).toHaveLength(1);
+  }
+});
+
 test("the barn's own word is kept and read", async ({ page }) => {
   await walkIn(page);
   await page.goto("/shorthand");
@@ -398,7 +443,11 @@ test("heat is typed in, and shortens the plan", async ({ page }) => {
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("97 °F, 70% humidity: care")).toBeVisible();
   await openHorse(page, "Gravel");
-  await page.getByRole("link", { name: "Ride", exact: true }).click();
+  // Its planned ride may have been filled by the paste above.
+  await page
+    .getByRole("button", { name: "Ride", exact: true })
+    .or(page.getByRole("link", { name: "Ride", exact: true }))
+    .click();
   await page.getByRole("button", { name: "Get on" }).click();
   await page.keyboard.press("p");
   await expect(page.getByRole("dialog")).toContainText(

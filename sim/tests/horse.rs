@@ -1,7 +1,7 @@
 //! The stand-in horse does what it is said to: the same from the same seed, learning, lagging, forgetting.
 
 use cavesson_core::{
-    curriculum::{Course, Curriculum, Side},
+    curriculum::{Course, Curriculum, Measure, Side},
     response::Tally,
 };
 use cavesson_sim::{Layoff, Nature, SimHorse, SimRide, Story, Subject, ride_out};
@@ -122,10 +122,18 @@ fn sets_are_on_sides_and_rungs_that_exist_and_faults_are_the_rungs_own() {
         assert!(!sets.is_empty());
         for set in sets {
             let step = course.step(set.step);
-            assert!(step.sides.has(set.side) && !set.reps.is_empty());
+            assert!(step.sides.has(set.side));
+            let asked = step.measure == Measure::Reps;
+            assert_eq!(
+                (set.reps.is_empty(), set.counts.is_empty()),
+                (!asked, asked),
+                "a rung is ridden in its own measure"
+            );
+            assert!(set.counts.iter().all(|c| c.count.clone().checked(step.measure).is_ok()));
             let rung = Curriculum::standard().rung(&step.rung).unwrap();
-            for rep in set.reps {
-                assert!(rep.fault.is_none_or(|f| rung.faults.contains(&f)));
+            let faults = set.reps.into_iter().map(|r| r.fault).chain(set.counts.into_iter().map(|c| c.fault));
+            for fault in faults.flatten() {
+                assert!(rung.faults.contains(&fault));
             }
         }
     }

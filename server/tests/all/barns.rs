@@ -175,6 +175,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
             let url = match path.rsplit('/').next() {
                 Some("trace") => format!("{url}?step=S1"),
                 Some("forecast") => format!("{url}?by={}", today()),
+                Some("planned") => format!("{url}?date={}", today()),
                 _ => url,
             };
             let body = body_for(method, path, bos_id);

@@ -9,6 +9,7 @@ mod book;
 mod counts;
 mod decide;
 mod demo;
+mod fills;
 mod gear;
 mod judge;
 mod plan;

@@ -201,7 +201,8 @@ pub async fn last_notes(
     Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on, r.note)).collect())
 }
 
-/// Stores a new ride. The horse and the rider must be of the barn and not archived.
+/// Stores a new ride, or fills a planned one with a ride entered afterwards under its id. The horse and the rider must be of the
+/// barn and not archived.
 pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &NewRide) -> Result<Put> {
     let known = sqlx::query_scalar!(
         r#"select exists (select from horse where barn_id = $1 and id = $2 and archived_at is null)
@@ -244,7 +245,10 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
         }
         return Ok(Put::Created);
     }
-    // A ride keeps its horse, day and way of entry for good, so these tell whether it is the same ride sent again.
+    if new.entered == EntryMethod::Afterwards && fill(db, scope, id, new).await? {
+        return Ok(Put::Created);
+    }
+    // A ride that was ridden keeps its horse, day and way of entry for good, so these tell whether it is the same ride sent again.
     let same = sqlx::query_scalar!(
         r#"select horse_id = $3 and ridden_on = $4 and entered = $5 as "same!" from ride where barn_id = $1 and id = $2"#,
         scope.barn,
@@ -256,6 +260,51 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
     .fetch_one(&mut *db)
     .await?;
     Ok(if same { Put::Same } else { Put::Taken })
+}
+
+/// Fills a planned ride of that horse and day with what was ridden. False where there is none under this id.
+async fn fill(db: &mut PgConnection, scope: &Scope, id: Uuid, new: &NewRide) -> Result<bool> {
+    let filled = sqlx::query!(
+        "update ride set rider_id = $5, starts_at = coalesce($6, starts_at), place = $7, state = 'closed', entered = 'afterwards',
+                note = $8, signs = $9, bit = coalesce($10, bit), hot = coalesce($11, hot), missed = null, closed_at = now(),
+                version = version + 1
+         where barn_id = $1 and id = $2 and horse_id = $3 and ridden_on = $4 and state = 'planned'",
+        scope.barn,
+        id,
+        new.horse_id,
+        new.ridden_on,
+        new.rider_id,
+        new.starts_at,
+        new.place.word(),
+        new.note,
+        &new.signs,
+        new.bit,
+        new.hot
+    )
+    .execute(&mut *db)
+    .await?
+    .rows_affected()
+        == 1;
+    if filled && !new.signs.is_empty() {
+        log_changed(db, scope, &[id]).await?;
+    }
+    Ok(filled)
+}
+
+/// The planned rides of some horses, each on a day, in order of the clock: those that a ride entered afterwards may fill.
+pub async fn planned_of(db: &PgPool, scope: &Scope, days: &[(Uuid, NaiveDate)]) -> Result<Vec<Ride>> {
+    let (horses, dates): (Vec<Uuid>, Vec<NaiveDate>) = days.iter().copied().unzip();
+    Ok(select_rides!(
+        "r.state = 'planned'
+         and exists (select from unnest($3::uuid[], $4::date[]) d (horse, day) where d.horse = r.horse_id and d.day = r.ridden_on)
+         order by r.ridden_on, r.starts_at nulls last, r.id",
+        scope.barn,
+        scope.owned_by,
+        &horses,
+        &dates
+    )
+    .fetch_all(db)
+    .await?)
 }
 
 /// Changes a ride if the version is still `version`. A ride that was ridden cannot become planned again.

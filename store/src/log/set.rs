@@ -1,7 +1,7 @@
-//! Who rode a set.
+//! Sets as wholes: who rode them, and which are there.
 
 use serde_json::json;
-use sqlx::PgPool;
+use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
 use crate::{Result, Scope, log::rep::touch};
@@ -41,4 +41,11 @@ pub async fn give_set(db: &PgPool, scope: &Scope, set: Uuid, rider: Uuid) -> Res
     touch(&mut tx, scope, &[row.ride_id]).await?;
     tx.commit().await?;
     Ok(true)
+}
+
+/// Which of these sets are stored already.
+pub async fn stored(tx: &mut PgConnection, scope: &Scope, sets: &[Uuid]) -> Result<Vec<Uuid>> {
+    Ok(sqlx::query_scalar!("select id from ride_set where barn_id = $1 and id = any($2)", scope.barn, sets)
+        .fetch_all(tx)
+        .await?)
 }

@@ -242,3 +242,57 @@ async fn failures_are_counted_for_the_account_and_cleared(db: PgPool) {
     session::clear_failures(&db, "ada").await.unwrap();
     assert_eq!(session::failures(&db, "ada").await.unwrap().0, 0);
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_ride_entered_afterwards_fills_the_planned_one_once(db: PgPool) {
+    let (barn, other) = (new_barn(&db, "One").await, new_barn(&db, "Two").await);
+    let put = async |id: Uuid, new: &ride::NewRide| {
+        let mut tx = db.begin().await.unwrap();
+        let put = ride::put(&mut tx, &barn.scope, id, new).await.unwrap();
+        tx.commit().await.unwrap();
+        put
+    };
+    let planned = ride::NewRide {
+        horse_id: barn.horse,
+        rider_id: barn.scope.person,
+        ridden_on: TODAY,
+        starts_at: chrono::NaiveTime::from_hms_opt(7, 45, 0),
+        place: "round-pen".parse().unwrap(),
+        state: "planned".parse().unwrap(),
+        entered: "pen".parse().unwrap(),
+        note: String::new(),
+        signs: vec![],
+        bit: Some("snaffle".into()),
+        hot: None,
+    };
+    let id = Uuid::new_v4();
+    assert_eq!(put(id, &planned).await, Put::Created);
+    let of = async |scope: &Scope| ride::planned_of(&db, scope, &[(barn.horse, TODAY)]).await.unwrap().len();
+    assert_eq!((of(&barn.scope).await, of(&other.scope).await), (1, 0));
+    assert!(
+        ride::planned_of(&db, &barn.scope, &[(barn.horse, TODAY + chrono::Days::new(1))]).await.unwrap().is_empty()
+    );
+    let ridden = ride::NewRide {
+        starts_at: None,
+        place: "arena".parse().unwrap(),
+        state: "closed".parse().unwrap(),
+        entered: "afterwards".parse().unwrap(),
+        note: "left was late".into(),
+        signs: vec!["licks".into()],
+        bit: None,
+        ..planned.clone()
+    };
+    let elsewhen = ride::NewRide { ridden_on: TODAY - chrono::Days::new(1), ..ridden.clone() };
+    assert_eq!(put(id, &elsewhen).await, Put::Taken, "it was planned for another day");
+    assert_eq!(put(id, &ridden).await, Put::Created);
+    assert_eq!(put(id, &ridden).await, Put::Same, "sent again, it is the same ride");
+    assert_eq!(put(id, &planned).await, Put::Taken, "what was ridden is not planned any more");
+    let now = ride::get(&db, &barn.scope, id).await.unwrap().unwrap();
+    assert_eq!((now.place.word(), now.state.word(), now.note.as_str()), ("arena", "closed", "left was late"));
+    assert_eq!(
+        (now.starts_at, now.bit.as_deref()),
+        (planned.starts_at, Some("snaffle")),
+        "what was not said stays as planned"
+    );
+    assert_eq!(of(&barn.scope).await, 0);
+}

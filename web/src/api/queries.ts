@@ -109,6 +109,11 @@ export const horseRides = (id: string, offset: number) =>
       ask(api.GET("/api/horses/{id}/rides", { params: { path: { id }, query: { offset, limit: 8 } } })),
     placeholderData: keepPreviousData,
   });
+export const plannedOn = (id: string, date: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "planned", date],
+    queryFn: () => ask(api.GET("/api/horses/{id}/planned", { params: { path: { id }, query: { date } } })),
+  });
 export const changes = (id: string) =>
   queryOptions({
     queryKey: ["horse", id, "changes"],

@@ -503,6 +503,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/horses/{id}/planned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rides that were planned for a horse on a day: one of them is filled by a ride entered afterwards. */
+        get: operations["get_horses_id_planned"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses/{id}/rides": {
         parameters: {
             query?: never;
@@ -751,7 +768,10 @@ export interface paths {
         };
         /** One ride with its sets. */
         get: operations["get_rides_id"];
-        /** Puts a ride on a day, or enters one afterwards with its sets, all or nothing. */
+        /**
+         * Puts a ride on a day, or enters one afterwards with its sets, all or nothing. Under the id of a ride that was planned for that horse
+         *     and day, what is entered afterwards fills it.
+         */
         put: operations["put_rides_id"];
         post?: never;
         /** Takes a planned ride off the day. A ride with reps stays. */
@@ -2534,6 +2554,8 @@ export interface components {
         ParsedRideOut: {
             /** Format: date */
             date: string;
+            /** @description The planned ride that it fills: `the ride planned for 07:45 with Mara Quill`. */
+            fills?: string | null;
             horse: string;
             /** Format: uuid */
             horse_id?: string | null;
@@ -2668,6 +2690,10 @@ export interface components {
             /** Format: int64 */
             score?: number | null;
             week?: components["schemas"]["WeekOut"] | null;
+        };
+        /** @description The rides that were planned for a horse on a day and not begun, in order of the clock. */
+        PlannedRides: {
+            items: components["schemas"]["RideOut"][];
         };
         /** @description A planned ride. */
         PlanOut: {
@@ -4735,6 +4761,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GearList"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_horses_id_planned: {
+        parameters: {
+            query: {
+                date: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedRides"];
                 };
             };
             404: {

@@ -53,6 +53,7 @@ pub(crate) use crate::http::rides::response::RideOut;
 pub(crate) fn routes() -> OpenApiRouter<App> {
     OpenApiRouter::new()
         .routes(routes!(response::of_horse))
+        .routes(routes!(response::planned))
         .routes(routes!(reps::changes))
         .routes(routes!(response::read, put, change, drop_planned))
         .routes(routes!(missed::put, missed::take_back))
@@ -136,7 +137,8 @@ pub(crate) struct RideChange {
     minutes: Option<GaitMinutes>,
 }
 
-/// Puts a ride on a day, or enters one afterwards with its sets, all or nothing.
+/// Puts a ride on a day, or enters one afterwards with its sets, all or nothing. Under the id of a ride that was planned for that horse
+/// and day, what is entered afterwards fills it.
 #[utoipa::path(put, path = "/api/rides/{id}", params(("id" = Uuid, Path)), request_body = RideIn,
     responses((status = 200, body = RideDetail), (status = 201, body = RideDetail), (status = 409, body = Problem),
               (status = 422, body = Problem)))]

@@ -17,8 +17,8 @@ use cavesson_store::{
     },
 };
 use chrono::{NaiveDate, NaiveTime};
-use serde::Serialize;
-use utoipa::ToSchema;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::{
@@ -180,4 +180,31 @@ pub(crate) async fn of_horse(
     responses((status = 200, body = RideDetail), (status = 404, body = Problem)))]
 pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<RideDetail>, Problem> {
     Ok(Json(one(&app, &signed, id).await?))
+}
+
+/// A day.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct OnDay {
+    date: NaiveDate,
+}
+
+/// The rides that were planned for a horse on a day and not begun, in order of the clock.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct PlannedRides {
+    items: Vec<RideOut>,
+}
+
+/// The rides that were planned for a horse on a day: one of them is filled by a ride entered afterwards.
+#[utoipa::path(get, path = "/api/horses/{id}/planned", params(("id" = Uuid, Path), OnDay),
+    responses((status = 200, body = PlannedRides), (status = 404, body = Problem)))]
+pub(crate) async fn planned(
+    State(app): State<App>,
+    signed: SignedIn,
+    Id(id): Id,
+    QueryParams(on): QueryParams<OnDay>,
+) -> Result<Json<PlannedRides>, Problem> {
+    crate::services::horses::find(&app, &signed, id).await?;
+    let items = ride::planned_of(&app.db, &signed.scope, &[(id, on.date)]).await?;
+    Ok(Json(PlannedRides { items: items.into_iter().map(TryInto::try_into).collect::<Result<_, _>>()? }))
 }

@@ -16,7 +16,8 @@ use cavesson_store::{
     log::{
         count::NewCount,
         rep::{NewRep, SetKey},
-        ride::{self, NewRide},
+        ride::{self, NewRide, Ride},
+        set,
         sets::{NewSet, put_sets},
     },
     planned,
@@ -84,6 +85,8 @@ pub(crate) struct ParsedRideOut {
     sets: Vec<ParsedSetOut>,
     note: String,
     signs: Vec<String>,
+    /// The planned ride that it fills: `the ride planned for 07:45 with Mara Quill`.
+    fills: Option<String>,
 }
 
 /// A set that was read.
@@ -135,6 +138,28 @@ struct Whole<'s> {
     ride: &'s ParsedRide,
     horse: Option<(Uuid, String)>,
     date: NaiveDate,
+    /// The planned ride that it fills, where there is just one on its day.
+    fills: Option<Ride>,
+}
+
+/// Gives each ride the one planned ride of its horse and day; the second of a text for one of them stays a ride of its own.
+async fn match_planned(app: &App, signed: &SignedIn, wholes: &mut [Whole<'_>]) -> Result<(), Problem> {
+    let day = |w: &Whole<'_>| w.horse.as_ref().map(|h| (h.0, w.date)).filter(|_| !w.ride.sets.is_empty());
+    let days: Vec<(Uuid, NaiveDate)> = wholes.iter().filter_map(day).collect();
+    let mut planned: HashMap<(Uuid, NaiveDate), Vec<Ride>> = HashMap::new();
+    for ride in ride::planned_of(&app.db, &signed.scope, &days).await? {
+        planned.entry((ride.horse_id, ride.ridden_on)).or_default().push(ride);
+    }
+    for whole in wholes {
+        let found = day(whole).and_then(|key| planned.remove(&key));
+        whole.fills = found.filter(|rides| rides.len() == 1).and_then(|mut rides| rides.pop());
+    }
+    Ok(())
+}
+
+fn fills_in_words(ride: &Ride) -> String {
+    let at = ride.starts_at.map(|t| format!(" for {}", t.format("%H:%M"))).unwrap_or_default();
+    format!("the ride planned{at} with {}", ride.rider_name)
 }
 
 /// Reads a text; stores its rides all at once where it is not a dry run and nothing in it is wrong.
@@ -172,7 +197,7 @@ pub(crate) async fn read_text(
         Form::Csv => csv::read(&sent.text, &lexicon),
     };
     let mut amiss = vec![];
-    let wholes: Vec<Whole<'_>> = all
+    let mut wholes: Vec<Whole<'_>> = all
         .rides
         .iter()
         .map(|ride| {
@@ -190,9 +215,10 @@ pub(crate) async fn read_text(
             if date > today {
                 amiss.push(Diagnostic { span, says: format!("{date} has not come yet"), nearest: None });
             }
-            Whole { ride, horse, date }
+            Whole { ride, horse, date, fills: None }
         })
         .collect();
+    match_planned(&app, &signed, &mut wholes).await?;
     if !sent.dry_run && all.diagnostics.is_empty() && amiss.is_empty() {
         store(&app, &signed, &sent, &wholes).await?;
     }
@@ -220,6 +246,7 @@ fn told(wholes: &[Whole<'_>], book: &crate::services::book::Book) -> ShorthandRe
         sets: w.ride.sets.iter().map(|s| set_out(s, book)).collect(),
         note: w.ride.note.clone(),
         signs: w.ride.signs.clone(),
+        fills: w.fills.as_ref().map(fills_in_words),
     });
     ShorthandResponse { rides: rides.collect(), words: vec![], diagnostics: vec![], stored: false }
 }
@@ -267,16 +294,24 @@ fn set_out(set: &Set, book: &crate::services::book::Book) -> ParsedSetOut {
 async fn store(app: &App, signed: &SignedIn, sent: &ShorthandRequest, wholes: &[Whole<'_>]) -> Result<(), Problem> {
     let mut tx = app.db.begin().await.map_err(StoreError::from)?;
     let mut sets = vec![];
+    let id_of = |n: usize, what: &str| Uuid::new_v5(&sent.id, format!("{n}/{what}").as_bytes());
+    // A text that is sent again has its sets in the rides that they filled.
+    let firsts: Vec<Uuid> = (0..wholes.len()).map(|n| id_of(n, "set 0")).collect();
+    let stored = set::stored(&mut tx, &signed.scope, &firsts).await?;
     for (n, whole) in wholes.iter().enumerate() {
         let Some((horse, _)) = whole.horse.as_ref().filter(|_| !whole.ride.sets.is_empty()) else { continue };
-        let own = |what: &str| Uuid::new_v5(&sent.id, format!("{n}/{what}").as_bytes());
-        let id = own("ride");
+        if stored.contains(&firsts[n]) {
+            continue;
+        }
+        let own = |what: &str| id_of(n, what);
+        let fills = whole.fills.as_ref();
+        let id = fills.map_or_else(|| own("ride"), |r| r.id);
         let new = NewRide {
             horse_id: *horse,
-            rider_id: signed.scope.person,
+            rider_id: fills.map_or(signed.scope.person, |r| r.rider_id),
             ridden_on: whole.date,
             starts_at: None,
-            place: sent.place,
+            place: fills.map_or(sent.place, |r| r.place),
             state: RideState::Closed,
             entered: EntryMethod::Afterwards,
             note: whole.ride.note.clone(),

@@ -24,9 +24,13 @@ const book = {
   weights: [{ weight: "egg" }, { weight: "lemon" }],
 };
 
-function open() {
+function open(planned: object[] = []) {
   GET.mockReset().mockImplementation((path: string) => {
     if (path.endsWith("/standing")) return answer({ line: { main: { id: "S4" } } });
+    if (path.endsWith("/planned")) return answer({ items: planned });
+    if (path.endsWith("/people")) return answer({ items: riders, more: false });
+    if (path.endsWith("/rides"))
+      return answer({ items: [{ rider_id: "p2", place: "outside" }], more: false });
     return answer(path.endsWith("/curriculum") ? book : { id: "h1", name: "Juniper" });
   });
   PUT.mockReset();
@@ -35,6 +39,11 @@ function open() {
   return user;
 }
 
+const riders = [
+  { id: "p1", name: "Ada" },
+  { id: "p2", name: "Dell" },
+];
+const at = (call: number) => PUT.mock.calls[call]?.[1].params.path.id as string;
 const sent = (call: number) => PUT.mock.calls[call]?.[1].body as Schemas["RideIn"];
 
 test("takes a ride by sets from the keyboard, the other side next, and begins with what is worked on", async () => {
@@ -66,6 +75,46 @@ test("a rung that is counted otherwise asks for its own numbers", async () => {
   expect(sent(0).sets?.map((s) => [s.rung, s.side, s.counted, s.reps])).toEqual([
     ["T1", "both", counted, undefined],
   ]);
+});
+
+test("fills the one ride that was planned, with its rider and place, unless someone says otherwise", async () => {
+  const user = open([
+    { id: "r1", starts_at: "07:45:00", rider_id: "p1", rider_name: "Ada", place: "round-pen" },
+  ]);
+  PUT.mockReturnValue(answer({}));
+  expect(await screen.findByText("the ride planned for 07:45 with Ada")).toBeTruthy();
+  await user.type(screen.getByLabelText("gave, set 1"), "6{Control>}{Enter}{/Control}");
+  await vi.waitFor(() => expect(PUT).toHaveBeenCalledOnce());
+  expect([at(0), sent(0).rider_id, sent(0).place]).toEqual(["r1", "p1", "round-pen"]);
+});
+
+test("is a ride of its own with the last ride's rider and place where none was planned", async () => {
+  const user = open();
+  PUT.mockReturnValue(answer({}));
+  await vi.waitFor(() => expect(screen.getByLabelText<HTMLSelectElement>("Rider").value).toBe("p2"));
+  await user.selectOptions(screen.getByLabelText("Place"), "Trail");
+  await user.type(screen.getByLabelText("gave, set 1"), "6{Control>}{Enter}{/Control}");
+  await vi.waitFor(() => expect(PUT).toHaveBeenCalledOnce());
+  expect([sent(0).rider_id, sent(0).place, at(0).length]).toEqual(["p2", "trail", 36]);
+});
+
+test("asks which ride it was where two were planned", async () => {
+  const ride = (id: string, at: string) => ({
+    id,
+    starts_at: at,
+    rider_id: "p1",
+    rider_name: "Ada",
+    place: "arena",
+  });
+  const user = open([ride("r1", "07:45:00"), ride("r2", "16:00:00")]);
+  PUT.mockReturnValue(answer({}));
+  await user.type(await screen.findByLabelText("gave, set 1"), "6{Control>}{Enter}{/Control}");
+  expect(await screen.findByText(/More than one ride was planned/)).toBeTruthy();
+  expect(PUT).not.toHaveBeenCalled();
+  await user.selectOptions(screen.getByLabelText(/^This was/), "r2");
+  await user.click(screen.getByRole("button", { name: "Save the ride" }));
+  await vi.waitFor(() => expect(PUT).toHaveBeenCalledOnce());
+  expect(at(0)).toBe("r2");
 });
 
 test("sends the same ride again after an answer was lost", async () => {

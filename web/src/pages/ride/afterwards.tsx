@@ -8,10 +8,11 @@ import { api, ask, Refused } from "../../api/client";
 import { curriculumOf, horse, rideChanged, standing } from "../../api/queries";
 import { useMe } from "../../parts/me";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
-import { sideName } from "../../parts/words";
+import { placeName, sideName } from "../../parts/words";
 import { ink, inkSoft, oxblood, paper, rule, white } from "../../theme/tokens";
 import { CountFields } from "../../parts/count-fields";
 import { blankDraft } from "../../parts/counts";
+import { OWN, useWhichRide, type WhichRide } from "./which-ride";
 import { blankLine, filled, measureOf, readLines, type Line } from "./lines";
 import { newId } from "../../parts/ids";
 
@@ -38,17 +39,18 @@ export function Afterwards() {
   const [date, setDate] = useState(me.today);
   const [note, setNote] = useState("");
   const [lines, setLines] = useState<Line[]>(() => [blankLine(undefined)]);
+  const which = useWhichRide(horseId, date, me);
   const save = useMutation({
     mutationFn: async (typed: Line[]) =>
       ask(
         api.PUT("/api/rides/{id}", {
-          params: { path: { id: rideId } },
+          params: { path: { id: which.fills === OWN ? rideId : (which.fills ?? rideId) } },
           body: {
             horse_id: horseId,
-            rider_id: me.id,
+            rider_id: which.rider,
             date,
             starts_at: null,
-            place: "arena",
+            place: which.place,
             entered: "afterwards",
             sets: book.data ? readLines(typed, book.data) : [],
             note,
@@ -85,7 +87,9 @@ export function Afterwards() {
       { ...blankLine(step), side: other ?? last?.side ?? "both", weight: last?.weight ?? "lemon" },
     ]);
   };
-  const submit = () => save.mutate(shown);
+  const submit = () => {
+    if (which.fills !== null) save.mutate(shown);
+  };
   const wrongIn = (line: Line) => {
     const at = filled(save.variables ?? [], book.data).findIndex((l) => l.id === line.id);
     return refused?.problem.errors?.filter((e) => e.field.startsWith(`sets[${at}]`)) ?? [];
@@ -127,6 +131,7 @@ export function Afterwards() {
           <Box component="input" value={note} onChange={(e) => setNote(e.target.value)} sx={input} />
         </Labelled>
       </Box>
+      <WhichRideFields which={which} refused={refused} />
       <Box sx={{ overflowX: "auto", background: paper, border: `1px solid ${rule}`, p: 1.5 }}>
         <Box
           component="table"
@@ -275,7 +280,12 @@ export function Afterwards() {
       )}
       {!refused?.problem.errors?.length && <FormTrouble error={save.error} />}
       <Box sx={{ display: "flex", gap: 1.5 }}>
-        <Button variant="contained" size="large" onClick={submit} disabled={save.isPending}>
+        <Button
+          variant="contained"
+          size="large"
+          onClick={submit}
+          disabled={save.isPending || which.fills === null}
+        >
           Save the ride
         </Button>
         <Button variant="outlined" onClick={another}>
@@ -285,6 +295,65 @@ export function Afterwards() {
           Cancel
         </Button>
       </Box>
+    </Box>
+  );
+}
+
+/** Who rode where, and the planned ride that this was: asked only where more than one was planned. */
+function WhichRideFields({ which, refused }: { which: WhichRide; refused: Refused | null }) {
+  const planned = (ride: WhichRide["planned"][number]) =>
+    `planned${ride.starts_at ? ` for ${ride.starts_at.slice(0, 5)}` : ""} with ${ride.rider_name}`;
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1.8fr", gap: 2 }}>
+      <Labelled text="Rider" wrong={refused?.field("rider_id")}>
+        <Box
+          component="select"
+          value={which.rider}
+          onChange={(e) => which.choose({ rider: e.target.value })}
+          sx={input}
+        >
+          {which.riders.map((r) => (
+            <option key={r.id} value={r.id}>
+              {r.name}
+            </option>
+          ))}
+        </Box>
+      </Labelled>
+      <Labelled text="Place" wrong={refused?.field("place")}>
+        <Box
+          component="select"
+          value={which.place}
+          onChange={(e) => which.choose({ place: e.target.value as WhichRide["place"] })}
+          sx={input}
+        >
+          {Object.entries(placeName).map(([place, name]) => (
+            <option key={place} value={place}>
+              {name}
+            </option>
+          ))}
+        </Box>
+      </Labelled>
+      {which.planned.length > 0 && (
+        <Labelled
+          text="This was"
+          wrong={which.fills === null ? "More than one ride was planned: choose which it was" : undefined}
+        >
+          <Box
+            component="select"
+            value={which.fills ?? ""}
+            onChange={(e) => which.choose({ fills: e.target.value })}
+            sx={input}
+          >
+            {which.fills === null && <option value="">which ride?</option>}
+            {which.planned.map((ride) => (
+              <option key={ride.id} value={ride.id}>
+                the ride {planned(ride)}
+              </option>
+            ))}
+            <option value={OWN}>a ride of its own</option>
+          </Box>
+        </Labelled>
+      )}
     </Box>
   );
 }

@@ -220,6 +220,7 @@ function ParsedRideOut({ ride: r }: { ride: Schemas["ParsedRideOut"] }) {
           </Box>
         ))}
       </Box>
+      {r.fills && <div>Fills {r.fills}.</div>}
       {r.note && <div>Note: {r.note}</div>}
       {r.signs.length > 0 && <div>Signs: {r.signs.join(", ")}</div>}
     </Panel>
