@@ -78,10 +78,13 @@ words! {
         Sweats,
         /// Over 150: its cooling falls behind; shorter, walk, water.
         Care,
-        /// Over 180: no hard work.
+        /// Over 180, or over 100 °F in the shade: no hard work.
         NoHardWork,
     }
 }
+
+/// °F in the shade over which there is no hard work.
+const TOO_HOT: f64 = 100.0;
 
 impl Weather {
     /// From °C and per cent.
@@ -148,11 +151,20 @@ impl Weather {
         self.fahrenheit() + f64::from(self.humidity)
     }
 
-    /// The band of [`Weather::sum_index`]. Cold air is fine whatever its humidity: under 10 °C the sum says nothing of heat
-    /// (common practice, no published source).
+    /// The band of [`Weather::sum_index`]. Cold air is fine whatever its humidity: under 10 °C the sum says nothing of heat. Over
+    /// 100 °F there is no hard work however dry it is (common practice, no published source).
+    ///
+    /// ```
+    /// use cavesson_core::load::{HeatBand, Scale, Weather};
+    /// let dry = Weather::read(110.0, Scale::Fahrenheit, 15.0)?;
+    /// assert!(dry.sum_index() < 130.0 && dry.band() == HeatBand::NoHardWork);
+    /// # Ok::<(), cavesson_core::load::WeatherError>(())
+    /// ```
     pub fn band(self) -> HeatBand {
         match self.sum_index() {
             _ if self.celsius() < 10.0 => HeatBand::Fine,
+            // To the degree, as it is read off.
+            _ if self.fahrenheit().round() > TOO_HOT => HeatBand::NoHardWork,
             s if s < 130.0 => HeatBand::Fine,
             s if s <= 150.0 => HeatBand::Sweats,
             s if s <= 180.0 => HeatBand::Care,

@@ -53,6 +53,13 @@ fn the_bands_of_the_sum_are_those_of_the_extension_sheets() {
 }
 
 #[test]
+fn over_a_hundred_in_the_shade_there_is_no_hard_work_however_dry() {
+    let band = |fahrenheit, humidity| Weather::read(fahrenheit, Scale::Fahrenheit, humidity).unwrap().band();
+    assert_eq!(band(110.0, 15.0), HeatBand::NoHardWork, "the sum is 125, which would be fine");
+    assert_eq!((band(101.0, 10.0), band(100.0, 10.0)), (HeatBand::NoHardWork, HeatBand::Fine));
+}
+
+#[test]
 fn hotter_or_damper_is_never_a_kinder_band() {
     for t in 10..60 {
         for rh in 0..100 {

@@ -304,7 +304,7 @@ function WhichRideFields({ which, refused }: { which: WhichRide; refused: Refuse
   const planned = (ride: WhichRide["planned"][number]) =>
     `planned${ride.starts_at ? ` for ${ride.starts_at.slice(0, 5)}` : ""} with ${ride.rider_name}`;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1.8fr", gap: 2 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "1fr 1fr 1.8fr" }, gap: 2 }}>
       <Labelled text="Rider" wrong={refused?.field("rider_id")}>
         <Box
           component="select"

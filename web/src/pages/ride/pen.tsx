@@ -215,7 +215,7 @@ export function Pen({ ride, book, standing, start }: Props) {
         />
       </Box>
       <Box sx={{ gridArea: "step", minWidth: 0 }}>
-        <StepBar book={book} standing={standing} current={current} face={face} onPick={pick} />
+        <StepBar book={book} standing={standing} plan={plan} current={current} face={face} onPick={pick} />
       </Box>
       <Box sx={{ gridArea: "coach", minWidth: 0 }}>
         <CoachBar ride={ride.id} reps={all} changes={changes} waiting={mine} face={face} goTo={goTo} />

@@ -3,10 +3,12 @@ import type { Schemas } from "../../api/client";
 import { statusWord } from "../../parts/mark";
 import { faces, gloveTarget, type Face } from "../../theme/tokens";
 
-/** What is being asked: rung and gait, changed with one touch each. */
+/** What is being asked: rung and gait, changed with one touch each. Of the rungs, those of today's plan come first, then those that the
+ * horse is on, then the rest. */
 export function StepBar(props: {
   book: Schemas["CurriculumOut"];
   standing: Schemas["StandingOut"];
+  plan: Schemas["PlanOut"] | undefined;
   current: Schemas["StepOut"];
   face: Face;
   onPick: (step: Schemas["StepOut"]) => void;
@@ -26,6 +28,7 @@ export function StepBar(props: {
     const here = of.find((s) => s.gait === current.gait) ?? of.findLast((s) => s.sides.length > 0);
     return (here ?? of[0])?.status ?? "untried";
   };
+  const groups = grouped(book, props.standing, props.plan);
   const box = {
     font: "inherit",
     fontSize: "1.1rem",
@@ -44,12 +47,16 @@ export function StepBar(props: {
         onChange={(e) => pickRung((e.target as HTMLSelectElement).value)}
         sx={{ ...box, flex: 1, minWidth: 0, px: 1, textOverflow: "ellipsis" }}
       >
-        {book.rungs.map((r) => (
-          <option key={r.id} value={r.id}>
-            {r.id} {r.name}
-            {/* In the narrow bar the name of what is ridden now has all the room; the list tells of the others how they stand. */}
-            {r.id !== current.rung && ` (${statusWord(statusOf(r.id)).toLowerCase()})`}
-          </option>
+        {groups.map(([name, rungs]) => (
+          <optgroup key={name} label={name}>
+            {rungs.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.id} {r.name}
+                {/* In the narrow bar the name of what is ridden now has all the room; the list tells of the others how they stand. */}
+                {r.id !== current.rung && ` (${statusWord(statusOf(r.id)).toLowerCase()})`}
+              </option>
+            ))}
+          </optgroup>
         ))}
       </Box>
       {gaits.length > 1 && (
@@ -77,4 +84,33 @@ export function StepBar(props: {
       )}
     </Box>
   );
+}
+
+/** The rungs in the order in which they are looked for, each once. */
+function grouped(
+  book: Schemas["CurriculumOut"],
+  standing: Schemas["StandingOut"],
+  plan: Schemas["PlanOut"] | undefined,
+): [string, Schemas["RungOut"][]][] {
+  const rungOf = (step: string) => step.split("@")[0] ?? step;
+  const planned = (plan?.parts ?? []).flatMap((p) => (p.step ? [rungOf(p.step)] : []));
+  const inWork = standing.steps
+    .filter((s) => s.sides.length > 0 && s.status !== "owned")
+    .map((s) => rungOf(s.id));
+  const seen = new Set<string>();
+  const take = (ids: string[]) =>
+    ids.flatMap((id) => {
+      const rung = seen.has(id) ? undefined : book.rungs.find((r) => r.id === id);
+      seen.add(id);
+      return rung ? [rung] : [];
+    });
+  const groups: [string, Schemas["RungOut"][]][] = [
+    ["Today's plan", take(planned)],
+    ["In work", take(inWork)],
+    ...book.ladders.map((l): [string, Schemas["RungOut"][]] => [
+      l.name,
+      take(book.rungs.filter((r) => r.ladder === l.letter).map((r) => r.id)),
+    ]),
+  ];
+  return groups.filter(([, rungs]) => rungs.length > 0);
 }
