@@ -350,7 +350,7 @@ fn a_fault_on_cattle_or_pattern_is_fixed_elsewhere_and_looked_at_again() {
     let below = below.ask("S5@walk", Left, &good[..1]);
     let line = below.line();
     assert_eq!((line.advice, line.step), (Advice::ChangeSubject, Some(below.step("P4"))), "{}", line.why);
-    assert!(line.why.contains("look whether falls in is gone"), "{}", line.why);
+    assert!(line.why.contains("look whether that is gone: falls in"), "{}", line.why);
     // Looked at, and gone: nobody is sent back a second time.
     let looked = below.ask("P4", Both, &good[..1]).ask("S5@walk", Left, &good).ask("S5@walk", Left, &good[..1]);
     assert_ne!(looked.line().step, Some(looked.step("P4")));

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::{Advice, CoachLine, STRETCH, now::Now};
 use crate::{
-    curriculum::{Side, StepIx},
+    curriculum::{Curriculum, Side, StepIx},
     ride::Asked,
 };
 
@@ -71,6 +71,7 @@ pub(super) fn come_back(now: &Now<'_, '_>) -> Option<CoachLine> {
     let there = || now.ride.asked.iter().filter(|a| a.step == left.step);
     let fault = left.faults.iter().find(|f| there().filter(|a| a.faults.contains(f)).count() >= TWICE)?;
     let name = course.step(left.step).name.to_lowercase();
-    let text = format!("This goes well now: back to {name}, and look whether {} is gone", fault.replace('-', " "));
+    let called = Curriculum::standard().fault(fault).map_or(fault.as_str(), |f| &f.name);
+    let text = format!("This goes well now: back to {name}, and look whether that is gone: {called}");
     Some(CoachLine { step: Some(left.step), ..now.say(Advice::ChangeSubject, text) })
 }

@@ -3,16 +3,17 @@
 //! A pure function of the ride so far. The rules are common practice made into figures, without a published source. They are
 //! asked in the order below; the first that speaks is the coach's line.
 
+mod elsewhere;
+mod now;
+
 use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
 
-mod elsewhere;
-mod now;
-
-use elsewhere::{come_back, elsewhere, pain};
-use now::Now;
-
+use self::{
+    elsewhere::{come_back, elsewhere, pain},
+    now::Now,
+};
 use super::{AskChange, Asked, Split, TrendLine, asked::best_asked};
 use crate::{
     curriculum::{Course, Fault, Side, StepIx},

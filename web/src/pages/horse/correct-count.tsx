@@ -1,5 +1,4 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogContent from "@mui/material/DialogContent";
 import Typography from "@mui/material/Typography";
@@ -10,6 +9,7 @@ import { rideChanged } from "../../api/queries";
 import { CountFields } from "../../parts/count-fields";
 import { countOf, draftOf } from "../../parts/counts";
 import { FormTrouble } from "../../parts/states";
+import { CorrectionActions } from "./correction-actions";
 
 type Props = {
   horse: string;
@@ -57,25 +57,14 @@ export function CorrectCount({ horse, id, counted, onClose }: Props) {
             </Typography>
           )}
           {!wrong && <FormTrouble error={correct.error} />}
-          {refused?.problem.type === "/problems/changed-meanwhile" && (
-            <Button variant="outlined" onClick={() => (rideChanged(client, horse), onClose())}>
-              Show it as it is now
-            </Button>
-          )}
-          <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
-            <Button type="submit" variant="contained" disabled={correct.isPending || typed === null}>
-              Save
-            </Button>
-            <Button
-              variant="outlined"
-              color="error"
-              disabled={correct.isPending}
-              onClick={() => correct.mutate(true)}
-            >
-              Take it out
-            </Button>
-            <Button onClick={onClose}>Cancel</Button>
-          </Box>
+          <CorrectionActions
+            stale={refused?.problem.type === "/problems/changed-meanwhile"}
+            busy={correct.isPending}
+            maySave={typed !== null}
+            onShowNow={() => (rideChanged(client, horse), onClose())}
+            onRemove={() => correct.mutate(true)}
+            onCancel={onClose}
+          />
         </Box>
       </DialogContent>
     </Dialog>

@@ -1,5 +1,4 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogContent from "@mui/material/DialogContent";
 import MenuItem from "@mui/material/MenuItem";
@@ -11,6 +10,7 @@ import { api, ask, Refused, type Schemas } from "../../api/client";
 import { rideChanged } from "../../api/queries";
 import { numbers } from "../../parts/numbers";
 import { FormTrouble } from "../../parts/states";
+import { CorrectionActions } from "./correction-actions";
 import { outcomesOf } from "../ride/tray";
 
 type Props = {
@@ -105,25 +105,14 @@ export function CorrectRep({ horse, rep, rung, book, onClose }: Props) {
             slotProps={{ htmlInput: { inputMode: "decimal" } }}
           />
           {!refused?.problem.errors?.length && <FormTrouble error={correct.error} />}
-          {stale && (
-            <Button variant="outlined" onClick={() => (rideChanged(client, horse), onClose())}>
-              Show it as it is now
-            </Button>
-          )}
-          <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
-            <Button type="submit" variant="contained" disabled={correct.isPending}>
-              Save
-            </Button>
-            <Button
-              variant="outlined"
-              color="error"
-              disabled={correct.isPending}
-              onClick={() => correct.mutate(true)}
-            >
-              Take it out
-            </Button>
-            <Button onClick={onClose}>Cancel</Button>
-          </Box>
+          <CorrectionActions
+            stale={stale}
+            busy={correct.isPending}
+
+            onShowNow={() => (rideChanged(client, horse), onClose())}
+            onRemove={() => correct.mutate(true)}
+            onCancel={onClose}
+          />
         </Box>
       </DialogContent>
     </Dialog>

@@ -12,7 +12,7 @@ import { placeName, sideName } from "../../parts/words";
 import { ink, inkSoft, oxblood, paper, rule, white } from "../../theme/tokens";
 import { CountFields } from "../../parts/count-fields";
 import { blankDraft } from "../../parts/counts";
-import { OWN, useWhichRide, type WhichRide } from "./which-ride";
+import { OWN, useWhichRide, type WhichRide } from "./use-which-ride";
 import { blankLine, filled, measureOf, readLines, type Line } from "./lines";
 import { newId } from "../../parts/ids";
 

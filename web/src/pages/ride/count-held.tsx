@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { useKeys } from "../../parts/keys";
 import { CountPad, Ends, type ControlProps } from "./count-pad";
-import { Big } from "./tray";
+import { Big } from "./big";
 import { useTally } from "./use-tally";
 
 /** Seconds off the hand: a clock that runs on, whatever the page does meanwhile. */

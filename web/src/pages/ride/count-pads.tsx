@@ -7,7 +7,7 @@ import { faces, type Face } from "../../theme/tokens";
 import { Held } from "./count-held";
 import { CountPad, Ends, type ControlProps } from "./count-pad";
 import { Share } from "./count-share";
-import { Big } from "./tray";
+import { Big } from "./big";
 import { useTally } from "./use-tally";
 
 type Props = {

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useKeys } from "../../parts/keys";
 import { faces } from "../../theme/tokens";
 import type { ControlProps } from "./count-pad";
-import { Big } from "./tray";
+import { Big } from "./big";
 
 const ASKED = ["bears", "roots", "tired", "scared", "sharp"] as const;
 

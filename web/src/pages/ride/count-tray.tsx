@@ -6,43 +6,18 @@ import { countOf, draftOf, shortly } from "../../parts/counts";
 import { sideName } from "../../parts/words";
 import { faces, gloveTarget, white, type Face } from "../../theme/tokens";
 import type { Counted } from "./counted";
-import { Big } from "./tray";
-
-type Faults = { rung: Schemas["RungOut"]; all: Schemas["FaultOut"][]; face: Face };
-
-/** Faults to tap before the count that they showed in. */
-export function FaultRow(props: Faults & { on: string[]; onChange: (faults: string[]) => void }) {
-  const { rung, all, face, on } = props;
-  const known = rung.faults.map((tag) => all.find((f) => f.tag === tag)).filter((f) => f !== undefined);
-  const toggle = (tag: string) =>
-    props.onChange(on.includes(tag) ? on.filter((t) => t !== tag) : [...on, tag]);
-  return (
-    <Box
-      role="group"
-      aria-label="Faults"
-      sx={{
-        display: "flex",
-        gap: "6px",
-        flexWrap: { xs: "nowrap", sm: "wrap" },
-        overflowX: "auto",
-        scrollbarWidth: "none",
-      }}
-    >
-      {known.map((f) => (
-        <Box key={f.tag} sx={{ flex: "none" }}>
-          <Big face={face} pressed={on.includes(f.tag)} onClick={() => toggle(f.tag)}>
-            {f.name}
-          </Big>
-        </Box>
-      ))}
-    </Box>
-  );
-}
+import { Big } from "./big";
+import { FaultRow, toggled } from "./fault-row";
 
 /** Puts a count right: what was counted, its faults, or that it was none. */
-export function CountTray(
-  props: Faults & { of: Counted; onChange: (now: Counted) => void; onClose: () => void },
-) {
+export function CountTray(props: {
+  of: Counted;
+  rung: Schemas["RungOut"];
+  all: Schemas["FaultOut"][];
+  face: Face;
+  onChange: (now: Counted) => void;
+  onClose: () => void;
+}) {
   const { of, face, onChange, onClose } = props;
   const look = faces[face];
   const [draft, setDraft] = useState(() => draftOf(of.count));
@@ -84,7 +59,13 @@ export function CountTray(
           Save
         </Big>
       </Box>
-      <FaultRow {...props} on={of.faults} onChange={(faults) => change({ faults })} />
+      <FaultRow
+        tags={props.rung.faults}
+        all={props.all}
+        face={face}
+        on={of.faults}
+        onToggle={(tag) => change({ faults: toggled(of.faults, tag) })}
+      />
     </Box>
   );
 }

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import { type Face, faces, slab } from "../../theme/tokens";
 import { many } from "../../parts/words";
-import { Big } from "./tray";
+import { Big } from "./big";
 
 /** Who is ridden by whom, what is sent, and the way out. */
 export function PenHead(props: {

@@ -13,7 +13,8 @@ import { faces, type Face } from "../../theme/tokens";
 import { CloseRide } from "./close-ride";
 import { CoachBar } from "./coach-bar";
 import { CountPads } from "./count-pads";
-import { CountTray, FaultRow } from "./count-tray";
+import { CountTray } from "./count-tray";
+import { FaultRow, toggled } from "./fault-row";
 import { countItem, type Counted } from "./counted";
 import { CountMarks, Dots } from "./dots";
 import { HandOver, type Now } from "./hand-over";
@@ -291,7 +292,13 @@ export function Pen({ ride, book, standing, start }: Props) {
           rung && (
             <>
               {counts && (
-                <FaultRow rung={rung} all={book.faults} face={face} on={faults} onChange={setFaults} />
+                <FaultRow
+                  tags={rung.faults}
+                  all={book.faults}
+                  face={face}
+                  on={faults}
+                  onToggle={(tag) => setFaults(toggled(faults, tag))}
+                />
               )}
               <Reminder rung={rung} step={current} standing={standing} plan={plan} face={face} />
             </>

@@ -2,7 +2,9 @@ import Box from "@mui/material/Box";
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { sideName } from "../../parts/words";
-import { type Face, faces, gloveTarget, softness, white } from "../../theme/tokens";
+import { type Face, faces, softness, white } from "../../theme/tokens";
+import { Big } from "./big";
+import { FaultRow, toggled } from "./fault-row";
 import type { Draft } from "./session";
 
 /** Which rein hung, on an ask of both: optional, one tap. */
@@ -43,13 +45,7 @@ type Props = {
 export function Tray(props: Props) {
   const { draft, rung, fill, weights } = props;
   const look = faces[props.face];
-  const faults = rung.faults
-    .map((tag) => props.faults.find((f) => f.tag === tag))
-    .filter((f) => f !== undefined);
-  const toggle = (tag: string) =>
-    fill({
-      faults: draft.faults.includes(tag) ? draft.faults.filter((t) => t !== tag) : [...draft.faults, tag],
-    });
+  const toggle = (tag: string) => fill({ faults: toggled(draft.faults, tag) });
   // Of both reins one lets go last, or none does.
   const hang = (tag: string) => {
     const others = draft.faults.filter((t) => !HANGS.includes(t));
@@ -126,33 +122,13 @@ export function Tray(props: Props) {
           </Big>
         ))}
       </Row>
-      <Box
-        role="group"
-        aria-label="Faults"
-        sx={{
-          display: "flex",
-          gap: "6px",
-          flexWrap: { xs: "nowrap", sm: "wrap" },
-          overflowX: "auto",
-          scrollbarWidth: "none",
-        }}
-      >
-        {draft.side === "both" &&
-          HANGS.map((tag) => (
-            <Box key={tag} sx={{ flex: "none" }}>
-              <Big face={props.face} pressed={draft.faults.includes(tag)} onClick={() => hang(tag)}>
-                {props.faults.find((f) => f.tag === tag)?.name ?? tag}
-              </Big>
-            </Box>
-          ))}
-        {faults.map((f) => (
-          <Box key={f.tag} sx={{ flex: "none" }}>
-            <Big face={props.face} pressed={draft.faults.includes(f.tag)} onClick={() => toggle(f.tag)}>
-              {f.name}
-            </Big>
-          </Box>
-        ))}
-      </Box>
+      <FaultRow
+        tags={[...(draft.side === "both" ? HANGS : []), ...rung.faults]}
+        all={props.faults}
+        face={props.face}
+        on={draft.faults}
+        onToggle={(tag) => (HANGS.includes(tag) ? hang(tag) : toggle(tag))}
+      />
     </Box>
   );
 }
@@ -161,59 +137,4 @@ const round = (seconds: number) => Math.round(seconds * 10) / 10;
 
 function Row({ columns, children }: { columns: string; children: ReactNode }) {
   return <Box sx={{ display: "grid", gap: "6px", gridTemplateColumns: columns }}>{children}</Box>;
-}
-
-/** A button for gloves. */
-export function Big(props: {
-  face: Face;
-  children: ReactNode;
-  onClick: () => void;
-  pressed?: boolean;
-  label?: string;
-  hint?: string;
-  stripe?: string;
-  disabled?: boolean;
-}) {
-  const look = faces[props.face];
-  return (
-    <Box
-      component="button"
-      type="button"
-      disabled={props.disabled}
-      aria-label={props.label}
-      aria-pressed={props.pressed}
-      onClick={(e) => {
-        props.onClick();
-        e.currentTarget.blur();
-      }}
-      sx={{
-        font: "inherit",
-        fontWeight: 650,
-        fontSize: "1.02rem",
-        lineHeight: 1.1,
-        minHeight: gloveTarget,
-        minWidth: gloveTarget,
-        px: 1,
-        whiteSpace: props.hint && props.label ? "nowrap" : "normal",
-        cursor: "pointer",
-        position: "relative",
-        border: `2px solid ${look.line}`,
-        borderBottom: props.stripe ? `7px solid ${props.stripe}` : `2px solid ${look.line}`,
-        background: props.pressed ? look.text : look.panel,
-        color: props.pressed ? look.ground : look.text,
-        "&:disabled": { opacity: 0.45, cursor: "default" },
-      }}
-    >
-      {props.children}
-      {props.hint && (
-        <Box
-          component="span"
-          aria-hidden="true"
-          sx={{ display: { xs: "none", md: "inline" }, ml: 0.75, fontSize: "0.78rem", opacity: 0.7 }}
-        >
-          {props.hint}
-        </Box>
-      )}
-    </Box>
-  );
 }
