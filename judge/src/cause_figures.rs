@@ -36,6 +36,8 @@ pub struct CauseFigures {
 struct Holed<'c> {
     course: &'c Course,
     fault: &'c Fault,
+    /// Rungs below that the fault points to.
+    go_to: &'c [String],
     at: StepIx,
     hole: StepIx,
     /// How much of each reached rung the horse can do, 0 to 1.
@@ -106,7 +108,8 @@ pub fn cause_figures(horses_each: u32, seed: u64) -> CauseFigures {
     let (mut f, mut followed, mut there) = (CauseFigures::default(), 0, 0);
     for fault in curriculum.faults().iter().filter(|fault| fault.go_to.len() >= 2) {
         let Some(at) = seen_at(curriculum, &course, fault) else { continue };
-        let reached: Vec<StepIx> = fault.go_to.iter().filter_map(|rung| slowest(&course, rung, at)).collect();
+        let go_to = curriculum.remedies(fault, &course.step(at).rung);
+        let reached: Vec<StepIx> = go_to.iter().filter_map(|rung| slowest(&course, rung, at)).collect();
         if reached.len() < 2 {
             continue;
         }
@@ -114,7 +117,7 @@ pub fn cause_figures(horses_each: u32, seed: u64) -> CauseFigures {
             for _ in 0..horses_each {
                 let can: BTreeMap<StepIx, f64> =
                     reached.iter().map(|&s| (s, if s == hole { 0.35 } else { rng.random_range(0.5..0.95) })).collect();
-                let horse = || Holed { course: &course, fault, at, hole, can: can.clone() };
+                let horse = || Holed { course: &course, fault, go_to: &go_to, at, hole, can: can.clone() };
                 let all = named(&horse(), &reached, &mut rng);
                 f.horses += 1;
                 f.first += usize::from(all.first().is_some_and(|c| c.step == hole));
@@ -139,7 +142,7 @@ fn named(horse: &Holed<'_>, reached: &[StepIx], rng: &mut ChaCha8Rng) -> Vec<Cau
     let believed = |step: &StepIx| (*step, (horse.can[step] + rng.random_range(-0.3..0.3)).clamp(0.02, 0.98));
     let owned = reached.iter().map(believed).collect();
     let counts = FaultCounts::of(&asked);
-    causes(horse.course, &owned, &counts, &horse.fault.tag, &horse.fault.go_to, horse.at)
+    causes(horse.course, &owned, &counts, &horse.fault.tag, horse.go_to, horse.at)
 }
 
 /// The highest step that shows a fault and is no rung that it points to.

@@ -92,6 +92,8 @@ enum Command {
     },
     /// Print how lessons by the coach do on simulated horses, beside lessons of a fixed length.
     Lessons,
+    /// Print every text of the curriculum that ships, to be read aloud.
+    Texts,
 }
 
 #[derive(Args)]
@@ -118,6 +120,7 @@ fn main() -> ExitCode {
         Command::Trends { rides, seed } => print(Ok(cli::trends(rides, seed))),
         Command::Fit { horses, log, sweeps } => print(read_families(&log).map(|logs| fitted(&horses, logs, sweeps))),
         Command::Lessons => print(Ok(cli::lessons())),
+        Command::Texts => print(Ok(cli::texts())),
         Command::Openapi => print(http::openapi().to_pretty_json().map(|json| json + "\n").map_err(Into::into)),
         Command::Serve { database, listen, site, demo, secure_cookies } => {
             match serve(&database, listen, demo, Options { site, secure_cookies, weather_stand_in: demo }) {

@@ -6,6 +6,7 @@ use super::{
     Call, Overrule, Posture, SideCall, Standing, Status, Verdict,
     alarm::Alarm,
     call::Best,
+    opening::Openings,
     pain::{self, CareChange, Pain, Residual},
     reach::Reach,
     reasons::{self, SideFacts},
@@ -13,7 +14,7 @@ use super::{
 use crate::{
     belief::{BarnFacts, Belief, Day, ModelSettings, Observer, Off, OutOfOrder},
     curriculum::{Course, Side, Step, StepIx},
-    response::Tally,
+    response::{Standard, Tally},
 };
 
 /// Days with reps before a side has a usual share to fall from.
@@ -47,6 +48,7 @@ pub struct Advisor<'a> {
     /// The best of each of those since.
     best: BTreeMap<(StepIx, Side), Best>,
     pub(super) reach: Reach,
+    openings: Openings,
     residuals: Vec<Residual>,
     /// How likely a loss on the left and on the right was, at the end of the last days.
     side_losses: Vec<[f64; 2]>,
@@ -76,6 +78,7 @@ impl<'a> Advisor<'a> {
             advanced: BTreeMap::new(),
             best: BTreeMap::new(),
             reach: Reach::default(),
+            openings: Openings::default(),
             residuals: vec![],
             side_losses: vec![],
             pain: None,
@@ -94,6 +97,7 @@ impl<'a> Advisor<'a> {
             advanced: self.advanced,
             best: self.best,
             reach: self.reach,
+            openings: self.openings,
             residuals: self.residuals,
             side_losses: self.side_losses,
             pain: self.pain,
@@ -120,6 +124,7 @@ impl<'a> Advisor<'a> {
         self.observer.observe_work(day);
         self.residuals.extend(against);
         self.reach.watch(self.observer.course(), day);
+        self.openings.watch(self.observer.course(), day);
         self.days.push((day.date, day.off.clone()));
         let was_seen = self.pain.is_some();
         self.detect_pain(day.date);
@@ -354,6 +359,13 @@ impl<'a> Advisor<'a> {
             [.., before, last] => is_under(last) && !is_under(before),
             _ => false,
         }
+    }
+
+    /// Whether every side of a step is good enough for what needs it to begin, where that takes less than owning it.
+    pub(super) fn opens(&self, ix: StepIx) -> bool {
+        let step = self.step(ix);
+        let sure = |opening: Standard, side| self.openings.likely(ix, side, &opening) >= self.posture.sure();
+        step.opening.is_some_and(|opening| step.sides.list().iter().all(|&side| sure(opening, side)))
     }
 
     fn is_ready(&self, ix: StepIx, belief: &Belief, on: NaiveDate) -> bool {

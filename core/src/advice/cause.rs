@@ -103,7 +103,7 @@ impl FaultCounts {
     }
 }
 
-/// The likely causes of a fault that showed at a step, surest first. `go_to` are the rungs that the trade names for it, and `owned` how
+/// The likely causes of a fault that showed at a step, surest first. `go_to` are the rungs below that the trade names for it, and `owned` how
 /// likely each step that the horse has reached is owned on its weaker side.
 ///
 /// ```
@@ -113,8 +113,8 @@ impl FaultCounts {
 /// let step = |id| course.find(id).ok_or("no such step");
 /// // Head up in the stop: the flexion and the poll are there, the bend is not.
 /// let owned = [(step("S1")?, 0.97), (step("S2")?, 0.1), (step("S6@stand")?, 0.9)].into();
-/// let go_to = &curriculum.fault("head-up").ok_or("no such fault")?.go_to;
-/// let causes = causes(&course, &owned, &FaultCounts::default(), "head-up", go_to, step("T2")?);
+/// let go_to = curriculum.remedies(curriculum.fault("head-up").ok_or("no such fault")?, "T2");
+/// let causes = causes(&course, &owned, &FaultCounts::default(), "head-up", &go_to, step("T2")?);
 /// assert_eq!(course.step(causes[0].step).rung, "S2");
 /// # Ok::<(), &str>(())
 /// ```

@@ -14,6 +14,7 @@ mod compare;
 mod cure;
 mod fault;
 mod forecast;
+mod opening;
 mod overrule;
 mod pain;
 mod posture;

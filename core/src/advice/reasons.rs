@@ -81,7 +81,7 @@ fn main_shortfall(facts: &SideFacts<'_>) -> Option<String> {
     }))
 }
 
-/// "Right gave half an answer in 7 of 11 asks: feet stopped, not yet off the bridle": where one half is missing in most of the asks
+/// "Right gave half an answer in 7 of 11 asks: 'feet stopped' came and 'off the bridle' did not": where one half is missing in most of the asks
 /// that were not whole.
 fn half_that_lags(facts: &SideFacts<'_>) -> Option<String> {
     let [first, second] = facts.answer else { return None };
@@ -89,8 +89,9 @@ fn half_that_lags(facts: &SideFacts<'_>) -> Option<String> {
     let [no_first, no_second] = tally.lacked;
     let (n, came, lags) = if no_second >= no_first { (no_second, first, second) } else { (no_first, second, first) };
     let who = whose(facts.side);
-    (n >= 2 && 2 * n > tally.not_whole)
-        .then(|| format!("{who} gave half an answer in {n} of {} asks: {came}, not yet {lags}", tally.reps))
+    (n >= 2 && 2 * n > tally.not_whole).then(|| {
+        format!("{who} gave half an answer in {n} of {} asks: \"{came}\" came and \"{lags}\" did not", tally.reps)
+    })
 }
 
 /// Why one side is called as it is.
@@ -194,6 +195,15 @@ pub(super) fn mounts(step: &Step, mounts: u32) -> String {
         Measure::Mounts { count } => format!("{mounts} of {count} mounts so far"),
         _ => format!("{mounts} mounts so far"),
     }
+}
+
+/// "Good enough for S2 bend and walk to begin (up to two fingers, 2.0 s): finish it beside that".
+pub(super) fn opens(course: &Course, call: &StepCall) -> String {
+    let step = course.step(call.step);
+    let next: Vec<String> =
+        call.next.iter().map(|&n| format!("{} {}", course.step(n).rung, course.step(n).name.to_lowercase())).collect();
+    let enough = step.opening.map_or_else(String::new, |s| format!(" ({})", step.measure.standard_in_words(&s)));
+    format!("Good enough to begin {}{enough}: finish it beside that", next.join(" or "))
 }
 
 /// Where an advance leads.

@@ -22,6 +22,8 @@ pub struct Standing<'s, 'a> {
     on: NaiveDate,
     sides: Vec<Vec<SideCall>>,
     statuses: Vec<Status>,
+    /// Whether what needs a step may begin.
+    opens: Vec<bool>,
     horse: Option<HorseCall>,
 }
 
@@ -31,8 +33,14 @@ impl<'s, 'a> Standing<'s, 'a> {
         let sides: Vec<Vec<SideCall>> = (0..course.steps().len())
             .map(|ix| course.step(ix).sides.list().iter().filter_map(|&s| advisor.side(ix, s, on)).collect())
             .collect();
-        let mut standing = Standing { advisor, on, sides, statuses: vec![], horse: None };
+        let mut standing = Standing { advisor, on, sides, statuses: vec![], opens: vec![], horse: None };
         standing.statuses = (0..standing.sides.len()).map(|ix| standing.status_of(ix)).collect();
+        let opens = |ix: usize| match standing.statuses[ix] {
+            Status::Owned => true,
+            Status::Learning => advisor.opens(ix),
+            Status::Untried | Status::Slipping => false,
+        };
+        standing.opens = (0..standing.sides.len()).map(opens).collect();
         standing.horse = standing.horse_call_now();
         standing
     }
@@ -215,6 +223,10 @@ impl<'s, 'a> Standing<'s, 'a> {
         if let Some(weak) = weakest {
             call.why.push(reasons::stay(step, weak, self.on));
             call.why.extend(labelled(weak, &weak.why).into_iter().skip(1));
+            call.next = if self.opens[call.step] { self.opened_by(call.step) } else { vec![] };
+            if !call.next.is_empty() {
+                call.why.insert(0, reasons::opens(self.course(), call));
+            }
             if let Some(mounts) = self.advisor.observer().mounts(call.step, weak.side) {
                 call.why.insert(0, reasons::mounts(step, mounts));
             }
@@ -264,9 +276,9 @@ impl<'s, 'a> Standing<'s, 'a> {
             .collect()
     }
 
-    /// Whether everything that a step needs is owned.
+    /// Whether everything that a step needs is owned, or good enough to open what needs it.
     pub fn is_open(&self, ix: StepIx) -> bool {
-        self.step(ix).needs.iter().all(|&n| self.statuses[n] == Status::Owned)
+        self.step(ix).needs.iter().all(|&n| self.opens[n])
     }
 
     /// How likely each step that the horse has reached is owned, on its weaker side.
@@ -276,10 +288,9 @@ impl<'s, 'a> Standing<'s, 'a> {
         (0..self.sides.len()).filter(is_reached).map(|ix| (ix, likely(ix))).collect()
     }
 
-    /// Needs of a step that are not owned, lowest first.
+    /// Needs of a step that are neither owned nor good enough to open it, lowest first.
     pub fn waits_for(&self, ix: StepIx) -> Vec<StepIx> {
-        let needs = self.step(ix).needs.iter().copied();
-        needs.filter(|&n| self.statuses[n] != Status::Owned).collect()
+        self.step(ix).needs.iter().copied().filter(|&n| !self.opens[n]).collect()
     }
 
     /// The smallest place in which the step was not yet shown to be owned, where it is in the one before.

@@ -57,6 +57,18 @@ pub struct DatedChange {
     pub change: Change,
 }
 
+/// Rungs that shipped once. A barn's changes to them change nothing.
+const RETIRED: [&str; 14] = ["B1", "B2", "B3", "B4", "B5", "B6", "B7", "B8", "B9", "B10", "B11", "B12", "B13", "B30"];
+
+impl Change {
+    fn is_of_a_retired_rung(&self) -> bool {
+        let (Change::Standard { rung, .. } | Change::LeaveOut { rung } | Change::TakeBack { rung }) = self else {
+            return false;
+        };
+        RETIRED.contains(&rung.as_str())
+    }
+}
+
 impl Curriculum {
     /// This curriculum after some changes, in the order in which they were made.
     ///
@@ -79,7 +91,7 @@ impl Curriculum {
     ) -> Result<Curriculum, Vec<CurriculumError>> {
         let mut changed = self.clone();
         let mut own = BTreeSet::new();
-        for dated in changes {
+        for dated in changes.into_iter().filter(|c| !c.change.is_of_a_retired_rung()) {
             changed.apply(dated, &mut own).map_err(|f| vec![f])?;
         }
         let mut errors = vec![];

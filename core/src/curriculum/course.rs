@@ -29,6 +29,8 @@ pub struct Step {
     pub zone: Option<Zone>,
     /// What owning it means, as it was first.
     pub standard: Standard,
+    /// What is good enough for the steps that need it, where that is less than owning it.
+    pub opening: Option<Standard>,
     /// Standards that came later, with the first day of each.
     pub later: Vec<(NaiveDate, Standard)>,
     /// The letter of its ladder.
@@ -56,6 +58,7 @@ impl Step {
             measure: Measure::Reps,
             zone: None,
             standard,
+            opening: None,
             later: vec![],
             ladder: id.chars().next().unwrap_or_default(),
             ask: String::new(),
@@ -127,19 +130,7 @@ impl Course {
         let mut steps = Vec::new();
         for rung in curriculum.rungs() {
             for (n, &gait) in rung.gaits.iter().enumerate() {
-                let mut needs = Vec::new();
-                if n == 0 {
-                    for need in curriculum.needs_of(rung) {
-                        needs.push(match &need.gait {
-                            None => curriculum
-                                .rung(&need.rung)
-                                .map_or_else(|| need.rung.clone(), |r| step_id(r, r.gaits[0])),
-                            Some(gait) => format!("{}@{gait}", need.rung),
-                        });
-                    }
-                } else {
-                    needs.push(step_id(rung, rung.gaits[n - 1]));
-                }
+                let needs = needs_at(curriculum, rung, n);
                 let name =
                     if rung.gaits.len() > 1 { format!("{} {}", rung.name, gait.phrase()) } else { rung.name.clone() };
                 steps.push((
@@ -153,9 +144,10 @@ impl Course {
                         measure: rung.measure,
                         zone: rung.zone,
                         standard: rung.standard,
+                        opening: rung.opening,
                         later: curriculum.later_standards(&rung.id).to_vec(),
                         ladder: rung.ladder(),
-                        ask: rung.ask.join(", "),
+                        ask: curriculum.as_taught(rung).ask.join(", "),
                         answer: rung.answer.clone(),
                         work: curriculum.work_needs(rung).clone(),
                         taught: !curriculum.is_left_out(&rung.id) && !curriculum.is_passed(&rung.id),
@@ -263,6 +255,24 @@ impl Course {
         }
         open.iter().position(|&n| n > 0)
     }
+}
+
+/// What a rung needs at its `n`th gait, by step: its needs at that gait, and the gait below.
+fn needs_at(curriculum: &Curriculum, rung: &super::Rung, n: usize) -> Vec<String> {
+    let gait = rung.gaits[n];
+    let mut needs: Vec<String> = curriculum
+        .needs_of(rung)
+        .filter(|need| need.holds_at(gait))
+        // A need that does not exist is told when the course is made.
+        .map(|need| match curriculum.rung(&need.rung).map(|r| (r, need.gait_for(&r.gaits, gait))) {
+            Some((needed, Some(at))) if needed.gaits.contains(&at) => step_id(needed, at),
+            _ => String::from(need.clone()),
+        })
+        .collect();
+    needs.extend(n.checked_sub(1).map(|below| step_id(rung, rung.gaits[below])));
+    let mut seen = BTreeSet::new();
+    needs.retain(|need| seen.insert(need.clone()));
+    needs
 }
 
 fn step_id(rung: &super::Rung, gait: Gait) -> String {

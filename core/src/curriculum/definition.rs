@@ -6,8 +6,11 @@ use std::{
 use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 
-use super::{Choice, Course, Fault, Ladder, Need, Rung, School, Sign, WorkNeeds};
+use super::{Choice, Fault, Ladder, Need, Rung, School, Sign, WorkNeeds};
 use crate::response::Standard;
+
+/// What is ridden at a gait needs the one-rein stop at that gait (common practice, no published source).
+pub(super) const ONE_REIN_STOP: &str = "G7";
 
 /// A problem found in curriculum data, and where it was found.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
@@ -27,7 +30,7 @@ pub struct Curriculum {
     pub(super) ladders: Vec<Ladder>,
     pub(super) rungs: Vec<Rung>,
     pub(super) schools: Vec<School>,
-    faults: Vec<Fault>,
+    pub(super) faults: Vec<Fault>,
     signs: Vec<Sign>,
     /// Answers to the schools, where one was picked.
     pub(super) choices: BTreeMap<String, String>,
@@ -173,8 +176,34 @@ impl Curriculum {
         school.choice.iter().find(|c| Some(&c.id) == picked).unwrap_or(&school.choice[0])
     }
 
-    fn picked(&self) -> impl Iterator<Item = &Choice> {
+    pub(super) fn picked(&self) -> impl Iterator<Item = &Choice> {
         self.schools.iter().map(|s| self.choice(s))
+    }
+
+    /// A rung as the schools picked here teach it: their cues in its ask, and the cautions and faults that they show besides.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::{Change, Curriculum, DatedChange};
+    /// let shipped = Curriculum::standard();
+    /// let flexion = |c: &Curriculum| c.as_taught(c.rung("S1").unwrap()).ask[1].clone();
+    /// assert_eq!(flexion(shipped), "hold the same weight and wait");
+    /// let on = "2026-03-02".parse().unwrap();
+    /// let change = Change::School { school: "pressure".into(), choice: "leg".into() };
+    /// let ours = shipped.changed(&[DatedChange { on, change }]).unwrap();
+    /// assert_eq!(flexion(&ours), "hold the hand still and add leg");
+    /// ```
+    pub fn as_taught(&self, rung: &Rung) -> Rung {
+        let mut taught = rung.clone();
+        for school in &self.schools {
+            let choice = self.choice(school);
+            let stands_for = format!("{{{}}}", school.id);
+            taught.ask.iter_mut().for_each(|cue| *cue = cue.replace(&stands_for, &choice.cue));
+            for shows in choice.shows.iter().filter(|s| s.rungs.contains(&rung.id)) {
+                taught.cautions.extend(shows.caution.clone());
+                taught.faults.extend(shows.fault.clone().filter(|f| !rung.faults.contains(f)));
+            }
+        }
+        taught
     }
 
     /// Whether a rung is not taught here.
@@ -190,8 +219,18 @@ impl Curriculum {
 
     /// What a rung needs in the schools picked here, without what is passed by or not taught.
     pub fn needs_of<'a>(&'a self, rung: &'a Rung) -> impl Iterator<Item = &'a Need> {
+        self.needs_with_passed(rung).filter(|n| !self.is_left_out(&n.rung) && !self.is_passed(&n.rung))
+    }
+
+    /// What a rung needs in the schools picked here, with what is passed by or not taught.
+    pub(super) fn needs_with_passed<'a>(&'a self, rung: &'a Rung) -> impl Iterator<Item = &'a Need> {
+        static BRAKE: LazyLock<Need> = LazyLock::new(|| Need::of(ONE_REIN_STOP));
         let extra = self.picked().flat_map(|c| &c.needs).filter(|n| n.rung == rung.id).map(|n| &n.need);
-        rung.needs.iter().chain(extra).filter(|n| !self.is_left_out(&n.rung) && !self.is_passed(&n.rung))
+        let named = |id: &str| rung.needs.iter().any(|n| n.rung == id);
+        // A barn whose curriculum has no such rung needs none.
+        let brake =
+            rung.ridden && rung.id != ONE_REIN_STOP && !named(ONE_REIN_STOP) && self.rung(ONE_REIN_STOP).is_some();
+        rung.needs.iter().chain(extra).chain(brake.then_some(&*BRAKE))
     }
 
     /// What working a rung takes: its own needs, else those of its ladder.
@@ -225,87 +264,6 @@ impl Curriculum {
     /// ```
     pub fn fault(&self, tag: &str) -> Option<&Fault> {
         self.faults.iter().find(|f| f.tag == tag)
-    }
-
-    pub(super) fn check(&self, errors: &mut Vec<CurriculumError>) {
-        let mut ids = BTreeSet::new();
-        for rung in &self.rungs {
-            if !ids.insert(rung.id.as_str()) {
-                errors.push(error(&rung.id, "this id is used twice".into()));
-            }
-            self.check_rung(rung, errors);
-        }
-        for fault in &self.faults {
-            if fault.go_to.is_empty() {
-                errors.push(error(&fault.tag, "a fault needs a rung to go to".into()));
-            }
-            for to in fault.go_to.iter().filter(|to| !ids.contains(to.as_str())) {
-                errors.push(error(&fault.tag, format!("it sends to rung {to}, which does not exist")));
-            }
-        }
-        self.check_schools(&ids, errors);
-        if errors.is_empty()
-            && let Err(flaw_in_course) = Course::of(self)
-        {
-            errors.push(error(&flaw_in_course.step, flaw_in_course.problem));
-        }
-    }
-
-    fn check_rung(&self, rung: &Rung, errors: &mut Vec<CurriculumError>) {
-        let mut say = |problem: String| errors.push(error(&rung.id, problem));
-        if !self.ladders.iter().any(|l| l.letter == rung.ladder()) {
-            say("its first letter is no ladder's".into());
-        }
-        if rung.id.len() > 8 || !rung.id.chars().all(|c| c.is_ascii_alphanumeric()) {
-            say("an id is a ladder's letter and a few letters or figures".into());
-        }
-        if rung.name.trim().is_empty() || rung.name.chars().count() > 60 {
-            say("it needs a name of at most 60 letters".into());
-        }
-        if rung.gaits.is_empty() || !rung.gaits.is_sorted_by(|a, b| a < b) {
-            say("gaits must be one or more, slowest first, each once".into());
-        }
-        if rung.ask.is_empty() || !(1..=2).contains(&rung.answer.len()) {
-            say("it needs an ask, and an answer of one part or two".into());
-        }
-        if rung.faults.is_empty() || rung.cautions.is_empty() {
-            say("it needs a fault and a caution".into());
-        }
-        for tag in rung.faults.iter().filter(|t| self.fault(t).is_none()) {
-            say(format!("its fault \"{tag}\" is not among the tags"));
-        }
-        let needs = self.work_needs(rung);
-        needs.problems().into_iter().for_each(|problem| say(problem.into()));
-        if needs.set_ups_on.as_ref().is_some_and(|on| self.rung(on).is_none()) {
-            say("its set-ups are ridden on a rung that does not exist".into());
-        }
-    }
-
-    fn check_schools(&self, ids: &BTreeSet<&str>, errors: &mut Vec<CurriculumError>) {
-        for school in &self.schools {
-            if school.choice.is_empty() {
-                errors.push(error(&school.id, "a question needs an answer".into()));
-            }
-            for choice in &school.choice {
-                let needs = choice.needs.iter().flat_map(|n| [&n.rung, &n.need.rung]);
-                for rung in choice.passes.iter().chain(&choice.leaves_out).chain(needs) {
-                    if !ids.contains(rung.as_str()) {
-                        errors.push(error(&school.id, format!("it names rung {rung}, which does not exist")));
-                    }
-                }
-            }
-        }
-        for rung in self.standards.keys().chain(&self.left_out).chain(&self.taken_back) {
-            if !ids.contains(rung.as_str()) {
-                errors.push(error(rung, "there is no such rung".into()));
-            }
-        }
-        for (school, choice) in &self.choices {
-            let known = self.schools.iter().any(|s| s.id == *school && s.choice.iter().any(|c| c.id == *choice));
-            if !known {
-                errors.push(error(school, format!("\"{choice}\" is not one of its answers")));
-            }
-        }
     }
 }
 

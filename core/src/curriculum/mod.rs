@@ -1,10 +1,13 @@
 //! What is taught and in which order: rungs, gaits, sides and needs, read from data files and checked as a whole.
 
 mod change;
+mod check;
 mod course;
 mod definition;
 mod gait;
 mod place;
+mod remedies;
+mod road;
 mod rung;
 mod school;
 mod work_needs;
@@ -15,6 +18,8 @@ pub use course::{Course, CourseError, Step, StepIx};
 pub use definition::{Curriculum, CurriculumError};
 pub use gait::{Gait, Side, Sides};
 pub use place::{Hands, Place};
+pub use remedies::Heights;
+pub use road::{Road, RoadStep, Stage};
 pub use rung::{Fault, Ladder, Measure, Need, Rung, Sign, SignKind, Zone};
-pub use school::{Choice, ExtraNeed, School};
+pub use school::{Choice, ExtraNeed, School, Shows};
 pub use work_needs::{BitRoad, SubjectKind, WorkNeeds};

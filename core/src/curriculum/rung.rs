@@ -77,13 +77,16 @@ words! {
     }
 }
 
-/// A rung that must be owned first, at its slowest gait or at a named one (`S6` or `S6@jog` in the data).
+/// A rung that must be owned first, at the gait of the ask (`S6`), always at a named gait (`S6@jog`), or only for asks from some
+/// gait on (`T3 from jog`).
 ///
 /// ```
 /// use cavesson_core::curriculum::{Gait, Need};
-/// let need: Need = "S6@jog".to_owned().try_into()?;
-/// assert_eq!((need.rung.as_str(), need.gait), ("S6", Some(Gait::Jog)));
-/// assert_eq!(String::from(need), "S6@jog");
+/// let pinned: Need = "S6@jog".to_owned().try_into()?;
+/// assert_eq!((pinned.rung.as_str(), pinned.gait), ("S6", Some(Gait::Jog)));
+/// let later: Need = "T3 from jog".to_owned().try_into()?;
+/// assert_eq!((later.rung.as_str(), later.from), ("T3", Some(Gait::Jog)));
+/// assert_eq!(String::from(later), "T3 from jog");
 /// # Ok::<(), cavesson_core::UnknownWord>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -91,26 +94,57 @@ words! {
 pub struct Need {
     /// The rung's id.
     pub rung: String,
-    /// The gait, where it is not the rung's slowest.
+    /// The gait, where it is not that of the ask.
     pub gait: Option<Gait>,
+    /// The slowest gait of the ask that needs it, where slower asks do not.
+    pub from: Option<Gait>,
+}
+
+impl Need {
+    /// A rung, at the gait of the ask.
+    pub fn of(rung: &str) -> Need {
+        Need { rung: rung.to_owned(), gait: None, from: None }
+    }
+
+    /// Whether an ask at this gait needs it.
+    pub fn holds_at(&self, gait: Gait) -> bool {
+        self.from.is_none_or(|from| gait >= from)
+    }
+
+    /// At which of its gaits the rung is needed for an ask: the ask's own, or its fastest below where it has none so fast; its
+    /// slowest where all of them are faster.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::{Gait, Need};
+    /// let poll = [Gait::Stand, Gait::Walk, Gait::Jog];
+    /// assert_eq!(Need::of("S6").gait_for(&poll, Gait::Walk), Some(Gait::Walk));
+    /// assert_eq!(Need::of("S6").gait_for(&poll, Gait::Lope), Some(Gait::Jog));
+    /// assert_eq!(Need::of("S9").gait_for(&[Gait::Jog], Gait::Walk), Some(Gait::Jog));
+    /// ```
+    pub fn gait_for(&self, gaits: &[Gait], ask: Gait) -> Option<Gait> {
+        self.gait.or_else(|| gaits.iter().rev().find(|g| **g <= ask).or(gaits.first()).copied())
+    }
 }
 
 impl TryFrom<String> for Need {
     type Error = UnknownWord;
     fn try_from(text: String) -> Result<Self, UnknownWord> {
-        Ok(match text.split_once('@') {
-            Some((rung, gait)) => Need { rung: rung.to_owned(), gait: Some(gait.parse()?) },
-            None => Need { rung: text, gait: None },
+        let (rest, from) = match text.split_once(" from ") {
+            Some((rest, from)) => (rest, Some(from.parse()?)),
+            None => (text.as_str(), None),
+        };
+        Ok(match rest.split_once('@') {
+            Some((rung, gait)) => Need { rung: rung.to_owned(), gait: Some(gait.parse()?), from },
+            None => Need { rung: rest.to_owned(), gait: None, from },
         })
     }
 }
 
 impl From<Need> for String {
     fn from(need: Need) -> String {
-        match need.gait {
-            Some(gait) => format!("{}@{gait}", need.rung),
-            None => need.rung,
-        }
+        let at = need.gait.map_or_else(String::new, |gait| format!("@{gait}"));
+        let from = need.from.map_or_else(String::new, |gait| format!(" from {gait}"));
+        format!("{}{at}{from}", need.rung)
     }
 }
 
@@ -122,23 +156,32 @@ pub struct Rung {
     pub id: String,
     /// Its short name: `Stop at the walk`.
     pub name: String,
+    /// Whether someone rides the horse for it. What is ridden needs the one-rein stop at its gait.
+    #[serde(default = "yes", skip_serializing_if = "is_yes")]
+    pub ridden: bool,
     /// Rungs that must be owned first.
     #[serde(default)]
     pub needs: Vec<Need>,
     /// Left and right, or the whole horse.
     pub sides: Sides,
+    /// What left means here, where it could be the rein, the lead, the hand of the circle or the direction of the turn.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub left: String,
     /// Gaits at which it is trained, slowest first; each above the first needs the one below.
     pub gaits: Vec<Gait>,
     /// Where on the horse it shows; none for the whole horse.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub zone: Option<Zone>,
-    /// The cues in order: seat and voice before leg before rein.
+    /// The cues in order: seat and voice before leg before rein. The id of a school in braces stands for what its choice says.
     pub ask: Vec<String>,
     /// The answer in one part or two. Two parts count only when both came.
     pub answer: Vec<String>,
     /// What owning it means, at every gait.
     #[serde(default)]
     pub standard: Standard,
+    /// What is good enough for the rungs that need it to begin, where that is less than owning it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub opening: Option<Standard>,
     /// How answers are counted.
     #[serde(default)]
     pub measure: Measure,
@@ -154,6 +197,15 @@ pub struct Rung {
     /// A note on how it is taught.
     #[serde(default)]
     pub note: String,
+}
+
+const fn yes() -> bool {
+    true
+}
+
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "the signature that serde calls")]
+const fn is_yes(ridden: &bool) -> bool {
+    *ridden
 }
 
 impl Rung {

@@ -24,6 +24,12 @@ pub struct Choice {
     pub name: String,
     /// What it holds, in a sentence.
     pub says: String,
+    /// The cue that stands for the school's id in braces in a rung's ask.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub cue: String,
+    /// What some rungs show besides.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub shows: Vec<Shows>,
     /// Rungs counted as owned where others need them.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub passes: Vec<String>,
@@ -43,4 +49,18 @@ pub struct ExtraNeed {
     pub rung: String,
     /// What it needs.
     pub need: Need,
+}
+
+/// A caution, a fault or both that some rungs show in one school.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Shows {
+    /// The rungs.
+    pub rungs: Vec<String>,
+    /// A caution.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub caution: Option<String>,
+    /// The tag of a fault.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub fault: Option<String>,
 }

@@ -6,7 +6,7 @@ use chrono::{Days, NaiveDate};
 
 use crate::{
     advice::{ANTICIPATES, AskContext, FaultCounts, HANGS_LEFT, HANGS_RIGHT, Standing, Status, causes},
-    curriculum::{Course, Fault, Side, StepIx, SubjectKind},
+    curriculum::{Course, Curriculum, Side, StepIx, SubjectKind},
 };
 
 /// How many rungs a horse is in at a time before another is begun (common practice, no published source).
@@ -93,7 +93,7 @@ pub struct Faulted {
     pub at: StepIx,
     /// Its tag.
     pub tag: String,
-    /// Rungs that the trade names for it.
+    /// Rungs below that the trade names for it.
     pub go_to: Vec<String>,
     /// How often.
     pub times: u32,
@@ -101,7 +101,13 @@ pub struct Faulted {
 
 impl Habits {
     /// What the trainer's swaps and the reps that were asked lately say.
-    pub fn of(course: &Course, faults: &[Fault], swaps: Vec<Swap>, asked: &[AskContext], today: NaiveDate) -> Habits {
+    pub fn of(
+        course: &Course,
+        curriculum: &Curriculum,
+        swaps: Vec<Swap>,
+        asked: &[AskContext],
+        today: NaiveDate,
+    ) -> Habits {
         let since = today - Days::new(ANTICIPATED_DAYS);
         let mut anticipated = BTreeMap::new();
         let early = asked.iter().filter(|a| a.date >= since && a.faults.iter().any(|f| f == ANTICIPATES));
@@ -111,7 +117,7 @@ impl Habits {
         Habits {
             swaps,
             anticipated,
-            faulted: faulted(course, faults, asked, since),
+            faulted: faulted(course, curriculum, asked, since),
             counts: FaultCounts::of(asked),
             hangs: Hangs::of(asked, since),
         }
@@ -120,7 +126,7 @@ impl Habits {
 
 /// The faults of the reps since a day, commonest first. What comes before the ask has a remedy of its own, set-ups; so has a rein
 /// that hangs, the split.
-fn faulted(course: &Course, faults: &[Fault], asked: &[AskContext], since: NaiveDate) -> Vec<Faulted> {
+fn faulted(course: &Course, curriculum: &Curriculum, asked: &[AskContext], since: NaiveDate) -> Vec<Faulted> {
     let mut times: BTreeMap<(StepIx, &str), u32> = BTreeMap::new();
     for ask in asked.iter().filter(|a| a.date >= since) {
         let Some(at) = course.find_at(&ask.rung, ask.gait) else { continue };
@@ -128,9 +134,8 @@ fn faulted(course: &Course, faults: &[Fault], asked: &[AskContext], since: Naive
             *times.entry((at, tag)).or_default() += 1;
         }
     }
-    let known = |tag: &str| faults.iter().find(|f| f.tag == tag);
     let all = times.into_iter().filter_map(|((at, tag), times)| {
-        let go_to = known(tag)?.go_to.clone();
+        let go_to = curriculum.remedies(curriculum.fault(tag)?, &course.step(at).rung);
         Some(Faulted { at, tag: tag.to_owned(), go_to, times })
     });
     let mut all: Vec<Faulted> = all.collect();

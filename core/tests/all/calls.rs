@@ -7,6 +7,7 @@ use cavesson_core::{
     },
     belief::{Off, Work},
     curriculum::{Course, Gait, Hands, Place, Side},
+    response::{Answer, Rep, ResponseTime, Weight},
 };
 
 use crate::support::{advisor, date, day, ride, standard_course as course, work};
@@ -227,10 +228,11 @@ fn the_forecast_is_a_spread_that_moves_with_the_record() {
     assert!((0..40).map(|n| slow.by(date(7 + 5 * n))).collect::<Vec<_>>().is_sorted());
     assert!(slow.by(date(2000)) <= 0.95, "nothing is sure");
     // A step that is open and was not begun: a wide spread, and not sooner than it can be begun.
-    let open = (0..course.steps().len())
-        .find(|&ix| course.step(ix).taught && horse.standing(date(7)).is_open(ix) && ix != step)
-        .unwrap();
-    let unbegun = forecast(&horse.standing(date(7)), open).unwrap();
+    let mut braked = advisor(&course, TrainerInput::default());
+    ride(&mut braked, &course, &[0, 2, 4, 6], &[("G7@walk", (10, 0), (10, 0))]);
+    let open = course.find("S1").unwrap();
+    assert!(braked.standing(date(7)).is_open(open));
+    let unbegun = forecast(&braked.standing(date(7)), open).unwrap();
     assert!(
         unbegun.by(date(60)) < 0.9 && unbegun.by(date(12)) < 0.3,
         "{} {}",
@@ -272,4 +274,39 @@ fn what_waits_for_a_need_comes_after_it_and_what_is_further_off_is_not_said() {
         assert!(f.by(date(7)) == 0.0 && f.dates.late.is_none_or(|late| late > date(28)), "{:?}", f.dates);
     }
     assert!(told > 0 && silent > 10, "{told} told, {silent} too early to say");
+}
+
+/// Flexion opens the bend at two fingers and is finished at a feather (common practice, no published source).
+#[test]
+fn a_standard_to_begin_with_opens_the_next_rung_before_the_first_is_owned() {
+    let course = course();
+    let [brake, flexion, bend] = ["G7@walk", "S1", "S2"].map(|id| course.find(id).unwrap());
+    // Weights and seconds differ from rep to rep, so that each is a reading of its own and not a set written down at once.
+    let rep = |weight, ms| Rep { answer: Answer::Gave, weight, time: ResponseTime::new(ms).ok() };
+    let reps = |[one, other]: [Weight; 2]| {
+        (0..5).flat_map(|n| [rep(one, 1_210 + 30 * n), rep(other, 1_350 - 20 * n)]).collect()
+    };
+    let after = |weights: [Weight; 2]| {
+        let mut horse = advisor(&course, TrainerInput::default());
+        for n in 0..5 {
+            let sides = [Side::Left, Side::Right];
+            let work = |step, weights| sides.map(|side| Work::reps(step, side, reps(weights)));
+            horse
+                .watch(&day(2 * n, [work(brake, [Weight::Feather, Weight::Egg]), work(flexion, weights)].concat()))
+                .unwrap();
+        }
+        let standing = horse.standing(date(9));
+        let call = standing.calls().into_iter().find(|c| c.step == flexion).unwrap();
+        (standing.is_open(bend), standing.waits_for(bend), call)
+    };
+    let (open, waits, call) = after([Weight::Fingers, Weight::Orange]);
+    assert!(open && waits.is_empty(), "{waits:?}");
+    assert_eq!((call.status, call.call), (Status::Learning, Call::Hold), "a feather is what finishes it");
+    assert!(call.next.contains(&bend));
+    assert!(call.why[0].starts_with("Good enough to begin S2 bend and walk"), "{:?}", call.why);
+    assert!(call.why[0].contains("two fingers"), "{:?}", call.why);
+    let (open, waits, _) = after([Weight::Hand, Weight::Tug]);
+    assert!(!open && waits == [flexion], "a full hand opens nothing");
+    let (open, waits, _) = after([Weight::Feather, Weight::None]);
+    assert!(open && waits.is_empty(), "a feather is more than enough");
 }

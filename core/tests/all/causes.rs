@@ -32,8 +32,8 @@ fn found(owned: &[(&str, f64)], counted: &[(&str, usize, usize)], tag: &str, at:
     let owned: BTreeMap<StepIx, f64> = owned.iter().map(|(id, p)| (step(id), *p)).collect();
     let asked: Vec<AskContext> =
         counted.iter().flat_map(|(id, n, faults)| asks(&course, step(id), *n, *faults, tag)).collect();
-    let go_to = &curriculum.fault(tag).expect("a fault").go_to;
-    let all = causes(&course, &owned, &FaultCounts::of(&asked), tag, go_to, step(at));
+    let go_to = curriculum.remedies(curriculum.fault(tag).expect("a fault"), &course.step(step(at)).rung);
+    let all = causes(&course, &owned, &FaultCounts::of(&asked), tag, &go_to, step(at));
     all.into_iter().map(|c| (course.step(c.step).id.clone(), c.likely)).collect()
 }
 
@@ -82,7 +82,7 @@ fn the_remedy_names_the_cause_or_what_the_trade_does() {
     let says = remedy_in_words(&course, fault, Some(&cause));
     assert_eq!(
         says,
-        "Head up: braced on a straight pull. Bend and walk first: 10% likely owned; head up in 4 of 20 asks there"
+        "Head up: it is braced on a straight pull. Bend and walk first: 10% likely owned; head up in 4 of 20 asks there"
     );
     assert!(remedy_in_words(&course, fault, None).contains("One rein at a time"));
 }

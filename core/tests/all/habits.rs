@@ -55,7 +55,7 @@ fn only_answers_before_the_ask_of_the_last_two_weeks_are_a_habit() {
     let swap = Swap { on: date(20), from: s1, to: s1 };
     let gone = AskContext { rung: "no-such".into(), ..asked(29, ANTICIPATES) };
     let reps = [asked(15, ANTICIPATES), asked(16, ANTICIPATES), asked(30, ANTICIPATES), asked(30, "head-up"), gone];
-    let habits = Habits::of(&course, &[], vec![swap], &reps, date(30));
+    let habits = Habits::of(&course, Curriculum::standard(), vec![swap], &reps, date(30));
     assert_eq!(habits.anticipated.into_iter().collect::<Vec<_>>(), [(s1, 2)], "the sixteenth is fourteen days ago");
     assert_eq!(habits.swaps, [swap]);
 }

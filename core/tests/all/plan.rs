@@ -40,6 +40,7 @@ fn green<'a>(course: &'a Course, posture: Posture) -> Advisor<'a> {
     for n in 0..14 {
         let mut all = both(course, "G7@walk", (9, 0), (9, 0));
         all.extend(both(course, "S1", (9, 0), (9, 0)));
+        all.extend(both(course, "G10@walk", (9, 0), (9, 0)));
         if n > 11 {
             all.extend(both(course, "S4@stand", (0, 8), (8, 0)));
         }
@@ -63,10 +64,18 @@ fn a_ride_goes_from_the_ground_to_the_close_with_air_after_each_subject() {
     let plan = plan(&horse.standing(date(15)), &Habits::default(), &cool("left shoulder pops"));
     assert_eq!(
         purposes(&plan),
-        [Purpose::Ground, Purpose::Loosen, Purpose::Loosen, Purpose::Main, Purpose::Air, Purpose::Close]
+        [
+            Purpose::Ground,
+            Purpose::Loosen,
+            Purpose::Loosen,
+            Purpose::Loosen,
+            Purpose::Main,
+            Purpose::Air,
+            Purpose::Close
+        ]
     );
     assert!(plan.parts[0].says.ends_with("From last time: left shoulder pops"));
-    let main = &plan.parts[3];
+    let main = &plan.parts[4];
     assert_eq!(course.step(main.step.unwrap()).id, "S4@stand");
     assert!(
         main.split.unwrap().left > 50 && main.first == Some(Side::Left),
@@ -176,7 +185,7 @@ fn the_trainer_swaps_drops_and_adds() {
     assert_eq!(swapped.subjects().collect::<Vec<_>>(), [g8]);
     assert_eq!(purposes(&swapped).iter().filter(|p| **p == Purpose::Air).count(), 1);
     let dropped = made(&[Edit::Drop(s4), Edit::Drop(s1)]);
-    assert_eq!(purposes(&dropped), [Purpose::Ground, Purpose::Loosen, Purpose::Close]);
+    assert_eq!(purposes(&dropped), [Purpose::Ground, Purpose::Loosen, Purpose::Loosen, Purpose::Close]);
     let added = made(&[Edit::Add(g8)]);
     assert_eq!(added.subjects().collect::<Vec<_>>(), [s4, g8]);
     assert_eq!(purposes(&added).last(), Some(&Purpose::Close));
@@ -278,8 +287,7 @@ fn the_rein_that_hangs_gets_a_little_more_where_the_sides_are_even() {
         horse.watch(&day(n, both(&course, "G7@walk", (6, 3), (6, 3)))).unwrap();
     }
     let main = |tags: &[&str]| {
-        let faults = Curriculum::standard().faults();
-        let habits = Habits::of(&course, faults, vec![], &hung(tags), date(14));
+        let habits = Habits::of(&course, Curriculum::standard(), vec![], &hung(tags), date(14));
         assert!(habits.faulted.is_empty(), "a rein that hangs has the split for a remedy");
         let plan = plan(&horse.standing(date(14)), &habits, &cool(""));
         plan.parts.into_iter().find(|p| p.purpose == Purpose::Main).unwrap()

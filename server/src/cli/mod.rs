@@ -7,6 +7,7 @@ mod document;
 mod judge;
 mod lessons;
 mod plan;
+mod texts;
 
 use std::{
     io::{Read, Write},
@@ -18,6 +19,7 @@ pub use crate::cli::document::Problem;
 pub use crate::cli::judge::{causes, family, fit, forecasts, herds, judge, kinds, trends};
 pub use crate::cli::lessons::lessons;
 pub use crate::cli::plan::plan;
+pub use crate::cli::texts::texts;
 
 /// Runs a contract on standard input: exit 0 with a result, or 2 with one line a problem on standard error.
 pub fn run(contract: impl Fn(&str) -> Result<serde_json::Value, Vec<Problem>>) -> ExitCode {

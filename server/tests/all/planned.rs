@@ -29,7 +29,8 @@ async fn worked(ada: &mut Client, horse: Uuid, days: &[u64], sets: &[(&str, &str
     }
 }
 
-const OWNED: [(&str, &str, &str, usize, usize); 4] = [
+const OWNED: [(&str, &str, &str, usize, usize); 5] = [
+    ("G10", "walk", "both", 8, 0),
     ("G7", "walk", "left", 8, 0),
     ("G7", "walk", "right", 8, 0),
     ("S1", "stand", "left", 8, 0),
@@ -245,7 +246,7 @@ async fn a_fault_is_answered_with_its_likely_cause(db: PgPool) {
     let remedy = ada.get(&coach).await.is(200)["remedy"].clone();
     assert_eq!((&remedy["fault"], &remedy["step"]), (&json!("head-up"), &json!("S2")), "{remedy}");
     let says = remedy["says"].as_str().unwrap();
-    assert!(says.starts_with("Head up: braced on a straight pull. Bend and walk first"), "{says}");
+    assert!(says.starts_with("Head up: it is braced on a straight pull. Bend and walk first"), "{says}");
     assert!(says.contains("head up in 24 of 48 asks there"), "{says}");
 }
 

@@ -1486,6 +1486,11 @@ export interface components {
             /** @description `a feather, 0.9 s`. */
             words: string;
         };
+        /**
+         * @description A way from the first bit to the last (common practice; the trade disagrees on which).
+         * @enum {string}
+         */
+        BitRoad: "leverage" | "bridle" | "spoiled";
         /** @description A rule that the rides break. */
         BreakOut: {
             /** Format: int32 */
@@ -1772,6 +1777,8 @@ export interface components {
         CurriculumOut: {
             faults: components["schemas"]["FaultOut"][];
             ladders: components["schemas"]["LadderOut"][];
+            /** @description Ways from bit to bit. */
+            roads: components["schemas"]["Road"][];
             rungs: components["schemas"]["RungOut"][];
             schools: components["schemas"]["SchoolOut"][];
             signs: components["schemas"]["SignOut"][];
@@ -2885,6 +2892,38 @@ export interface components {
          */
         RideState: "planned" | "open" | "closed";
         /**
+         * @description A way from one bit to the next, in stages (common practice; the trade disagrees on which).
+         *
+         *     ```
+         *     use cavesson_core::curriculum::{BitRoad, Road};
+         *     let leverage = Road::all().iter().find(|r| r.id == BitRoad::Leverage).unwrap();
+         *     let first_day = leverage.stage.iter().find(|s| s.name == "First day in leverage").unwrap();
+         *     assert_eq!(first_day.step[0].name, "Slip it in");
+         *     assert_eq!(first_day.step.len(), 10);
+         *     ```
+         */
+        Road: {
+            /** @description Which road. */
+            id: components["schemas"]["BitRoad"];
+            /** @description Its name. */
+            name: string;
+            /** @description Where it leads. */
+            says: string;
+            /** @description Its stages in order. */
+            stage: components["schemas"]["Stage"][];
+        };
+        /** @description One step of the first days of a stage. Where it frets the horse, it goes back one step or waits for another day. */
+        RoadStep: {
+            /** @description What to do. */
+            ask: string;
+            /** @description A short caution. */
+            caution: string;
+            /** @description Its name. */
+            name: string;
+            /** @description What shows that it is passed. */
+            passed: string;
+        };
+        /**
          * @description What a person may do.
          * @enum {string}
          */
@@ -2936,16 +2975,24 @@ export interface components {
             gaits: components["schemas"]["Gait"][];
             id: string;
             ladder: string;
+            /** @description What left means on it, where it could mean two things. */
+            left: string;
             /** @description How its answers are counted. */
             measure: components["schemas"]["Measure"];
             name: string;
             /** @description What it needs here: ids of rungs, or of steps. */
             needs: string[];
             note: string;
+            /** @description What is good enough for the rungs that need it to begin, in plain words, where that is less. */
+            opening?: string | null;
             /** @description Counted as owned where others need it. */
             passed: boolean;
             /** @description Where it is worked. */
             places: components["schemas"]["Place"][];
+            /** @description Where each of them leads: ids of rungs below, none where a smaller piece of this rung is the remedy. */
+            remedies: {
+                [key: string]: string[];
+            };
             sides: components["schemas"]["Side"][];
             /** @description What owning it means today. */
             standard: components["schemas"]["StandardOut"];
@@ -3117,6 +3164,19 @@ export interface components {
             /** @description `07:30` */
             from: string;
             to: string;
+        };
+        /** @description A stretch of a road in one bit. */
+        Stage: {
+            /** @description What the horse wears. */
+            bit: string;
+            /** @description Its name. */
+            name: string;
+            /** @description The rung whose asks tell whether the stage holds. */
+            rung: string;
+            /** @description What is done once, each step passed before the next; none where the stage is ridden by its rung alone. */
+            step: components["schemas"]["RoadStep"][];
+            /** @description How long it takes, in words. */
+            takes: string;
         };
         StandardOut: {
             /** Format: int32 */

@@ -2,9 +2,11 @@
 
 pub(crate) mod change;
 
+use std::collections::BTreeMap;
+
 use axum::{Json, extract::State};
 use cavesson_core::{
-    curriculum::{Curriculum, Gait, Measure, Place, Rung, Side, SignKind, Step, Zone},
+    curriculum::{Curriculum, Gait, Heights, Measure, Place, Road, Rung, Side, SignKind, Step, Zone},
     response::{Standard, Weight},
 };
 use chrono::NaiveDate;
@@ -55,6 +57,8 @@ pub(crate) struct CurriculumOut {
     signs: Vec<SignOut>,
     /// Lightest first.
     weights: Vec<WeightOut>,
+    /// Ways from bit to bit.
+    roads: Vec<Road>,
 }
 
 /// A question on which the trade disagrees.
@@ -86,6 +90,8 @@ pub(crate) struct RungOut {
     name: String,
     ladder: String,
     sides: Vec<Side>,
+    /// What left means on it, where it could mean two things.
+    left: String,
     gaits: Vec<Gait>,
     /// The cues in order.
     ask: Vec<String>,
@@ -93,6 +99,8 @@ pub(crate) struct RungOut {
     answer: Vec<String>,
     /// What owning it means today.
     standard: StandardOut,
+    /// What is good enough for the rungs that need it to begin, in plain words, where that is less.
+    opening: Option<String>,
     /// What it meant before, with the first day of each; the first has none.
     before: Vec<BeforeOut>,
     /// What it needs here: ids of rungs, or of steps.
@@ -116,6 +124,8 @@ pub(crate) struct RungOut {
     passed: bool,
     /// Tags of the faults that show on it, commonest first.
     faults: Vec<String>,
+    /// Where each of them leads: ids of rungs below, none where a smaller piece of this rung is the remedy.
+    remedies: BTreeMap<String, Vec<String>>,
     cautions: Vec<String>,
     note: String,
 }
@@ -194,17 +204,21 @@ fn before(c: &Curriculum, rung: &Rung, today: NaiveDate) -> Vec<BeforeOut> {
     ends.zip(held).map(|(until, s)| BeforeOut { until, standard: standard_out(rung.measure, s) }).collect()
 }
 
-fn rung_out(c: &Curriculum, r: &Rung, today: NaiveDate) -> RungOut {
+fn rung_out(c: &Curriculum, heights: &Heights<'_>, r: &Rung, today: NaiveDate) -> RungOut {
     let work = c.work_needs(r);
+    let taught = c.as_taught(r);
+    let remedies = taught.faults.iter().filter_map(|tag| Some((tag.clone(), heights.remedies(c.fault(tag)?, &r.id))));
     RungOut {
         id: r.id.clone(),
         name: r.name.clone(),
         ladder: r.ladder().to_string(),
         sides: r.sides.list().to_vec(),
         gaits: r.gaits.clone(),
-        ask: r.ask.clone(),
+        left: r.left.clone(),
+        ask: taught.ask,
         answer: r.answer.clone(),
         standard: standard_out(r.measure, &c.standard_on(r, today)),
+        opening: r.opening.map(|s| r.measure.standard_in_words(&s)),
         before: before(c, r, today),
         needs: c.needs_of(r).map(|n| n.clone().into()).collect(),
         below: r.needs.iter().map(|n| n.clone().into()).collect(),
@@ -216,8 +230,9 @@ fn rung_out(c: &Curriculum, r: &Rung, today: NaiveDate) -> RungOut {
         days_between: work.days_between,
         taught: !c.is_left_out(&r.id) && !c.is_passed(&r.id),
         passed: c.is_passed(&r.id),
-        faults: r.faults.clone(),
-        cautions: r.cautions.clone(),
+        remedies: remedies.collect(),
+        faults: taught.faults,
+        cautions: taught.cautions,
         note: r.note.clone(),
     }
 }
@@ -240,6 +255,7 @@ pub(crate) async fn read(
 
 fn told(book: &Book, today: NaiveDate) -> CurriculumOut {
     let c = &book.curriculum;
+    let heights = c.heights();
     let step = |s: &Step| StepOut {
         id: s.id.clone(),
         rung: s.rung.clone(),
@@ -250,7 +266,7 @@ fn told(book: &Book, today: NaiveDate) -> CurriculumOut {
     };
     CurriculumOut {
         ladders: c.ladders().iter().map(|l| LadderOut { letter: l.letter.to_string(), name: l.name.clone() }).collect(),
-        rungs: c.rungs().iter().map(|r| rung_out(c, r, today)).collect(),
+        rungs: c.rungs().iter().map(|r| rung_out(c, &heights, r, today)).collect(),
         steps: book.course.steps().iter().map(step).collect(),
         schools: schools(c),
         faults: c
@@ -278,6 +294,7 @@ fn told(book: &Book, today: NaiveDate) -> CurriculumOut {
             .iter()
             .map(|&w| WeightOut { weight: w, phrase: w.phrase(), newtons: f64::from(w.millinewtons()) / 1000.0 })
             .collect(),
+        roads: Road::all().to_vec(),
     }
 }
 

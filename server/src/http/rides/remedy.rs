@@ -64,7 +64,8 @@ pub(super) async fn remedy<'b>(
     let remedies = remedies_at_hand(app, &signed.scope);
     let counts = FaultCounts::of(&asked(&lately)).with_remedies(remedies);
     let owned = reached(known, book);
-    let found = causes(&book.course, &owned, &counts, &fault.tag, &fault.go_to, at);
+    let go_to = book.curriculum.remedies(fault, &book.course.step(at).rung);
+    let found = causes(&book.course, &owned, &counts, &fault.tag, &go_to, at);
     let cause = found.first().filter(|c| c.is_told());
     Ok(Some(Remedy { fault, says: remedy_in_words(&book.course, fault, cause), step: cause.map(|c| c.step) }))
 }

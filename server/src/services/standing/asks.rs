@@ -42,6 +42,6 @@ pub(crate) fn habits(
 ) -> Habits {
     let course = &book.course;
     let swap = |s: &Swapped| Some(Swap { on: s.on, from: course.find(&s.from)?, to: course.find(&s.to)? });
-    let habits = Habits::of(course, book.curriculum.faults(), swaps.iter().filter_map(swap).collect(), asked, today);
+    let habits = Habits::of(course, &book.curriculum, swaps.iter().filter_map(swap).collect(), asked, today);
     Habits { counts: habits.counts.clone().with_remedies(Arc::clone(remedies)), ..habits }
 }

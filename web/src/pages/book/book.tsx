@@ -11,6 +11,8 @@ import { PageLoading, PageTrouble } from "../../parts/states";
 import { bone, ink, inkSoft } from "../../theme/tokens";
 import { BookFile } from "./file";
 import { LadderMap } from "./map";
+import { Opening } from "./opening";
+import { Roads } from "./roads";
 import { RungPage } from "./rung";
 import { Schools } from "./schools";
 
@@ -29,7 +31,8 @@ export function Book() {
   if (!data) return <PageLoading what="the Book" />;
   const shown = letter ?? data.rungs.find((r) => r.id === asked)?.ladder ?? "S";
   const rungs = data.rungs.filter((r) => r.ladder === shown);
-  const rung = rungs.find((r) => r.id === asked) ?? rungs[0];
+  const isFirstPage = !asked && letter === null;
+  const rung = isFirstPage ? undefined : (rungs.find((r) => r.id === asked) ?? rungs[0]);
   const open = (id: string) => {
     setLetter(data.rungs.find((r) => r.id === id)?.ladder ?? shown);
     void navigate(`/book/${id}`, { preventScrollReset: true });
@@ -96,6 +99,7 @@ export function Book() {
         }}
       >
         <LadderMap rungs={rungs} all={data.rungs} picked={rung?.id ?? ""} onPick={open} />
+        {isFirstPage && <Opening book={data} onPick={open} />}
         {rung && (
           <RungPage
             key={rung.id + whose}
@@ -108,6 +112,7 @@ export function Book() {
           />
         )}
       </Box>
+      {shown === "B" && <Roads book={data} onPick={open} />}
       <Schools book={data} horse={whose || null} mayChange={me.role === "trainer"} />
       {me.role === "trainer" && !whose && <BookFile book={data} />}
     </Box>

@@ -8,6 +8,7 @@ import { curriculumChanged } from "../../api/queries";
 import { FormTrouble } from "../../parts/states";
 import { day, sideName } from "../../parts/words";
 import { ink, inkSoft, marigold, paper, rule } from "../../theme/tokens";
+import { RungLink } from "./rung-link";
 import { StandardForm } from "./standard-form";
 import { newId } from "../../parts/ids";
 
@@ -69,9 +70,15 @@ export function RungPage({
       <Typography sx={{ color: inkSoft }}>
         {rung.sides.map((s) => sideName[s]).join(" and ")} · {rung.gaits.join(", ")}
         {rung.measure.kind !== "reps" && ` · ${counted[rung.measure.kind] ?? ""}`}
+        {rung.left && ` · left is ${rung.left}`}
       </Typography>
       <Row name="Ask">{rung.ask.join(" · then ")}</Row>
       <Row name="Answer">{rung.answer.join(" and ")}</Row>
+      {rung.opening && (
+        <Row name="To begin with">
+          {rung.opening}: good enough for the rungs above it to begin, while this one is finished
+        </Row>
+      )}
       <Row name="Owned">
         <b>{rung.standard.words}</b>
         {rung.before.map((b) => (
@@ -101,8 +108,8 @@ export function RungPage({
           return (
             fault && (
               <Box key={tag} sx={{ mb: 0.5 }}>
-                <b>{fault.name}</b>: {fault.likely}; {fault.remedy} →{" "}
-                {fault.go_to.map((to) => (
+                <b>{fault.name}</b>: {fault.likely}. {fault.remedy}{" "}
+                {(rung.remedies[tag] ?? []).map((to) => (
                   <RungLink key={to} id={to} book={book} onPick={onPick} />
                 ))}
               </Box>
@@ -156,33 +163,6 @@ function Row({ name, children }: { name: string; children: ReactNode }) {
     >
       <Box sx={{ color: inkSoft, fontWeight: 650 }}>{name}</Box>
       <Box sx={{ minWidth: 0 }}>{children}</Box>
-    </Box>
-  );
-}
-
-function RungLink(props: { id: string; book: Schemas["CurriculumOut"]; onPick: (id: string) => void }) {
-  const [id = "", gait] = props.id.split("@");
-  const name = props.book.rungs.find((r) => r.id === id)?.name ?? "";
-  return (
-    <Box
-      component="button"
-      type="button"
-      onClick={() => props.onPick(id)}
-      sx={{
-        font: "inherit",
-        background: "none",
-        border: 0,
-        p: 0,
-        mr: 1,
-        minHeight: 26,
-        color: ink,
-        fontWeight: 650,
-        textDecoration: "underline",
-        textUnderlineOffset: "3px",
-        cursor: "pointer",
-      }}
-    >
-      {`${id} ${name}${gait ? ` at the ${gait}` : ""}`}
     </Box>
   );
 }

@@ -1,0 +1,82 @@
+use std::sync::LazyLock;
+
+use serde::{Deserialize, Serialize};
+
+use super::BitRoad;
+
+/// A way from one bit to the next, in stages (common practice; the trade disagrees on which).
+///
+/// ```
+/// use cavesson_core::curriculum::{BitRoad, Road};
+/// let leverage = Road::all().iter().find(|r| r.id == BitRoad::Leverage).unwrap();
+/// let first_day = leverage.stage.iter().find(|s| s.name == "First day in leverage").unwrap();
+/// assert_eq!(first_day.step[0].name, "Slip it in");
+/// assert_eq!(first_day.step.len(), 10);
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Road {
+    /// Which road.
+    pub id: BitRoad,
+    /// Its name.
+    pub name: String,
+    /// Where it leads.
+    pub says: String,
+    /// Its stages in order.
+    pub stage: Vec<Stage>,
+}
+
+/// A stretch of a road in one bit.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Stage {
+    /// Its name.
+    pub name: String,
+    /// What the horse wears.
+    pub bit: String,
+    /// How long it takes, in words.
+    pub takes: String,
+    /// The rung whose asks tell whether the stage holds.
+    pub rung: String,
+    /// What is done once, each step passed before the next; none where the stage is ridden by its rung alone.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub step: Vec<RoadStep>,
+}
+
+/// One step of the first days of a stage. Where it frets the horse, it goes back one step or waits for another day.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RoadStep {
+    /// Its name.
+    pub name: String,
+    /// What to do.
+    pub ask: String,
+    /// What shows that it is passed.
+    pub passed: String,
+    /// A short caution.
+    pub caution: String,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct RoadFile {
+    road: Vec<Road>,
+}
+
+impl Road {
+    /// The roads that ship with the application. Their data is checked by the tests of this crate.
+    ///
+    /// # Panics
+    /// Never in a tested build: the file is compiled in.
+    pub fn all() -> &'static [Road] {
+        static ROADS: LazyLock<Vec<Road>> = LazyLock::new(|| {
+            let file: Result<RoadFile, _> = toml::from_str(include_str!("../../curriculum/roads.toml"));
+            file.unwrap_or_else(|error| panic!("roads.toml: {error}")).road
+        });
+        &ROADS
+    }
+}
