@@ -4,7 +4,7 @@
 //! answers. Nothing here reads a file, a clock or a table. The curriculum is data compiled in from `curriculum/`.
 //!
 //! Read in this order: [`curriculum`] (what is taught, in which order), [`response`] (one ask and its answer), [`count`]
-//! (what is counted otherwise), [`belief`] (from both to what the horse does on an ordinary day), [`advice`] (advance, hold or back), [`load`] (heat and the load of the
+//! (what is counted otherwise), [`belief`] (from both to what the horse does on an ordinary day), [`advice`] (advance, hold or back), [`intake`] (the first ride on a horse that nobody knows), [`load`] (heat and the load of the
 //! work), [`ride`] (what to ride today and what to do next while riding) and [`schedule`] (who rides whom, when, where).
 
 pub mod advice;
@@ -12,6 +12,7 @@ pub mod barn;
 pub mod belief;
 pub mod count;
 pub mod curriculum;
+pub mod intake;
 pub mod load;
 pub mod response;
 pub mod ride;

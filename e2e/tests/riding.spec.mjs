@@ -186,7 +186,7 @@ test("a fault is answered there and then, with the rung to go to", async ({
   await page.keyboard.press("n");
   await page.keyboard.press("5");
   await expect(coach(page)).toContainText(
-    /Head up: braced on a straight pull\. .+ first: /,
+    /Head up: it is braced on a straight pull\. .+ first: /,
   );
   await coach(page).getByRole("button", { name: "Go there" }).click();
   await expect(page.getByLabel("Rung")).not.toHaveValue("T2");

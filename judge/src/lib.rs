@@ -7,6 +7,7 @@ mod family;
 mod figures;
 mod fit;
 mod forecasts;
+mod intake_figures;
 mod table;
 mod thumbs;
 mod trends;
@@ -17,6 +18,9 @@ pub use family::Family;
 pub use figures::{Figures, PainFigures};
 pub use fit::{Descent, KNOBS, Knob, LeftOut, Move, fit, leave_one_out, round_numbers};
 pub use forecasts::{DateFigures, Dates, ForecastFigures, Thumb, forecasts};
-pub use table::{cause_table, fit_table, forecast_table, herds_table, judge_table, settings_table, trend_table};
+pub use intake_figures::{IntakeFigures, intake_figures};
+pub use table::{
+    cause_table, fit_table, forecast_table, herds_table, intake_table, judge_table, settings_table, trend_table,
+};
 pub use thumbs::{advance_thumbs, back_thumbs};
 pub use trends::{TrendBin, trends};

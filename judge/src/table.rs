@@ -3,7 +3,7 @@ use std::fmt::Write as _;
 use cavesson_core::{advice::Posture, belief::ModelSettings};
 
 use crate::{
-    Calls, CauseFigures, Family, Figures, ForecastFigures, LeftOut, PainFigures, Tally, Thumb, TrendBin,
+    Calls, CauseFigures, Family, Figures, ForecastFigures, IntakeFigures, LeftOut, PainFigures, Tally, Thumb, TrendBin,
     advance_thumbs, back_thumbs, tally,
 };
 
@@ -164,4 +164,33 @@ pub fn cause_table(f: &CauseFigures) -> String {
          rides until it is gone   {:.1} on what is named first, {:.1} where it shows\n",
         f.first, f.horses, f.unreached, f.rides_followed, f.rides_there
     )
+}
+
+/// Ways of looking at horses that nobody knows, side by side.
+///
+/// ```
+/// use cavesson_judge::{intake_figures, intake_table};
+/// let table = intake_table(&intake_figures(2, 1, &[20]));
+/// assert!(table.contains("3 asks of everything") && table.contains("intake, up to 20"));
+/// ```
+pub fn intake_table(all: &[IntakeFigures]) -> String {
+    let mut table = format!(
+        "{:<24}{:>7}{:>8}{:>8}{:>8}{:>8}{:>12}\n",
+        "", "asks", "holes", "found", "false", "stiff", "unsafe asks"
+    );
+    for f in all {
+        let each = |n: usize| n as f64 / f.horses.max(1) as f64;
+        let _ = writeln!(
+            table,
+            "{:<24}{:>7.1}{:>8.2}{:>8.2}{:>8.2}{:>8}{:>12}",
+            f.name,
+            each(f.asks),
+            each(f.holes),
+            each(f.found),
+            each(f.false_holes),
+            format!("{}/{}", f.stiff.1, f.stiff.0),
+            f.unsafe_asks
+        );
+    }
+    table
 }

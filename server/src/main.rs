@@ -175,7 +175,7 @@ async fn serve(database: &str, listen: SocketAddr, load_demo: bool, options: Opt
         )
         .init();
     let db = cavesson_store::open(database).await.context("the database cannot be used")?;
-    let today = chrono::Local::now().date_naive();
+    let today = demo::today();
     if load_demo && !cavesson_store::barn::any(&db).await? {
         demo::load(&db, today).await.context("the demo barn could not be loaded")?;
     }
@@ -195,7 +195,7 @@ async fn serve(database: &str, listen: SocketAddr, load_demo: bool, options: Opt
 async fn keep_demo_today(db: sqlx::PgPool) {
     loop {
         tokio::time::sleep(std::time::Duration::from_secs(60)).await;
-        if let Err(error) = cavesson_store::barn::redate_demo(&db, chrono::Local::now().date_naive()).await {
+        if let Err(error) = cavesson_store::barn::redate_demo(&db, demo::today()).await {
             tracing::warn!(%error, "the demo was not moved along");
         }
     }

@@ -1,5 +1,5 @@
 use cavesson_core::{
-    advice::{Advisor, Posture, Status},
+    advice::{Advisor, Posture, Standing, Status},
     belief::{Day, ModelSettings, Work},
     curriculum::{Course, Side, StepIx},
     response::Tally,
@@ -30,6 +30,9 @@ pub enum Subject {
     Lowest,
     /// Any step that is open and not owned.
     AnyOpen,
+    /// On two rides in three the first of these rungs that is not owned, in this order and not more often than it may be worked; on
+    /// the others as the core plans it.
+    On(&'static [&'static str]),
 }
 
 /// A stretch of a simulated horse's work.
@@ -112,7 +115,7 @@ pub fn ride_out(course: &Course, story: &Story) -> Vec<SimRide> {
     let mut horse = SimHorse::new(course, story.nature, story.seed);
     let mut rng = ChaCha8Rng::seed_from_u64(story.seed ^ 0x5eed);
     let mut advisor = Advisor::new(course, Posture::Steady, ModelSettings::default());
-    let mut rides = vec![];
+    let mut rides: Vec<SimRide> = vec![];
     let days = std::iter::successors(Some(story.from), |d| d.checked_add_days(Days::new(1)));
     for date in days.take_while(|d| *d <= story.to) {
         let off = story.layoff.is_some_and(|l| (l.from..=l.to).contains(&date));
@@ -122,7 +125,7 @@ pub fn ride_out(course: &Course, story: &Story) -> Vec<SimRide> {
         }
         horse.set_troubles(story.troubles.iter().filter(|t| date >= t.from).copied().collect());
         horse.begin_day(date);
-        let sets = one_ride(course, story, &advisor, &mut horse, &mut rng, date);
+        let sets = one_ride(course, story, (&advisor, &rides), &mut horse, &mut rng, date);
         horse.end_day();
         let work = sets.iter().map(SimSet::work).collect();
         // Days come in order by construction, so the advisor cannot refuse one.
@@ -136,7 +139,7 @@ pub fn ride_out(course: &Course, story: &Story) -> Vec<SimRide> {
 fn one_ride(
     course: &Course,
     story: &Story,
-    advisor: &Advisor<'_>,
+    (advisor, before): (&Advisor<'_>, &[SimRide]),
     horse: &mut SimHorse<'_>,
     rng: &mut ChaCha8Rng,
     date: NaiveDate,
@@ -148,18 +151,20 @@ fn one_ride(
         .collect();
     let other = match story.subject {
         Subject::Planned => None,
-        Subject::Lowest => open.first(),
-        Subject::AnyOpen => (!open.is_empty()).then(|| &open[rng.random_range(0..open.len())]),
+        Subject::Lowest => open.first().copied(),
+        Subject::AnyOpen => (!open.is_empty()).then(|| open[rng.random_range(0..open.len())]),
+        Subject::On(rungs) => rng.random_ratio(2, 3).then(|| in_work(course, rungs, &standing, before)).flatten(),
     };
-    if let (Some(&step), Some(main)) = (other, plan.main.as_mut()) {
+    if let (Some(step), Some(main)) = (other, plan.main.as_mut()) {
         main.step = step;
         main.split = course.step(step).sides.has(Side::Left).then_some(Split { left: 50, right: 50 });
     }
     let mut steps = plan.loosen.clone();
     let known: Vec<StepIx> = (0..course.steps().len()).filter(|&ix| story.nature.knows_step(course, ix)).collect();
     if known.len() > 3 {
-        // A horse that arrives with much is shown over all of it, a few steps a day.
-        steps.extend((0..3).map(|_| known[rng.random_range(0..known.len())]));
+        // A horse that arrives with much is shown over all of it, a few steps a day; the more it knows, the more of them.
+        let shown = (known.len() / 8).max(3);
+        steps.extend((0..shown).map(|_| known[rng.random_range(0..known.len())]));
     }
     steps.sort_unstable();
     steps.dedup();
@@ -182,6 +187,17 @@ fn one_ride(
         }
     }
     sets
+}
+
+/// The first step of some rungs that is not owned and was not ridden too lately.
+fn in_work(course: &Course, rungs: &[&str], standing: &Standing<'_, '_>, before: &[SimRide]) -> Option<StepIx> {
+    let rested = |ix: StepIx| {
+        let worked = before.iter().rev().find(|ride| ride.sets.iter().any(|set| set.step == ix));
+        let since = worked.map_or(i64::MAX, |ride| (standing.on() - ride.date).num_days());
+        since >= i64::from(course.step(ix).work.days_between)
+    };
+    let steps = rungs.iter().flat_map(|rung| (0..course.steps().len()).filter(|&ix| course.step(ix).rung == *rung));
+    steps.into_iter().find(|&ix| standing.status(ix) != Status::Owned && rested(ix))
 }
 
 fn went_well(course: &Course, sets: &[SimSet]) -> bool {

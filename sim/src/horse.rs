@@ -126,6 +126,20 @@ impl<'a> SimHorse<'a> {
         }
     }
 
+    /// A horse that arrives with just these sides of steps, whatever its nature says that it knows.
+    pub fn knowing(
+        course: &'a Course,
+        nature: Nature,
+        known: &[(StepIx, Side)],
+        seed: u64,
+        on: NaiveDate,
+    ) -> SimHorse<'a> {
+        let mut horse = SimHorse::new(course, Nature { knows: &[], ..nature }, seed);
+        let skills = known.iter().map(|&key| (key, (nature.arrives_at - horse.lag(key.1), on)));
+        horse.skill = skills.collect();
+        horse
+    }
+
     /// Begins a day: draws whether it is a good one or a bad one.
     pub fn begin_day(&mut self, date: NaiveDate) {
         self.end_day();

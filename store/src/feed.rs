@@ -103,13 +103,21 @@ pub struct FeedRide {
     pub starts_at: NaiveTime,
     pub place: Place,
     pub version: i32,
+    /// Minutes that were told of a ride that was ridden.
+    pub minutes: Option<i32>,
+    /// What a planned ride is for: the horse and the step.
+    pub work: Option<String>,
+    /// The horse's year of birth.
+    pub foaled: Option<i32>,
 }
 
 /// The rides of a calendar from a day to another that have an hour.
 pub async fn rides(db: &PgPool, shown: &Shown, from: NaiveDate, to: NaiveDate) -> Result<Vec<FeedRide>> {
     Ok(sqlx::query_as!(
         FeedRide,
-        r#"select r.id, h.name as horse, p.name as rider, r.ridden_on, r.starts_at as "starts_at!", r.place as "place: Place", r.version
+        r#"select r.id, h.name as horse, p.name as rider, r.ridden_on, r.starts_at as "starts_at!", r.place as "place: Place", r.version,
+             (r.stand_minutes + r.walk_minutes + r.jog_minutes + r.lope_minutes + r.run_minutes)::int as minutes, r.work,
+             h.foaled::int as foaled
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            join person p on p.barn_id = r.barn_id and p.id = r.rider_id

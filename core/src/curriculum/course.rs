@@ -21,6 +21,8 @@ pub struct Step {
     pub gait: Gait,
     /// Left and right, or the whole horse.
     pub sides: Sides,
+    /// Whether someone rides the horse for it.
+    pub ridden: bool,
     /// Steps that must be owned first.
     pub needs: Vec<StepIx>,
     /// How its answers are counted.
@@ -54,6 +56,7 @@ impl Step {
             name: id.to_owned(),
             gait,
             sides,
+            ridden: true,
             needs: vec![],
             measure: Measure::Reps,
             zone: None,
@@ -140,6 +143,7 @@ impl Course {
                         name,
                         gait,
                         sides: rung.sides,
+                        ridden: rung.ridden,
                         needs: vec![],
                         measure: rung.measure,
                         zone: rung.zone,

@@ -10,7 +10,7 @@ use super::{Choice, Fault, Ladder, Need, Rung, School, Sign, WorkNeeds};
 use crate::response::Standard;
 
 /// What is ridden at a gait needs the one-rein stop at that gait (common practice, no published source).
-pub(super) const ONE_REIN_STOP: &str = "G7";
+pub const ONE_REIN_STOP: &str = "G7";
 
 /// A problem found in curriculum data, and where it was found.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]

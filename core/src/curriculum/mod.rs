@@ -15,7 +15,7 @@ mod work_needs;
 pub use change::{Change, DatedChange};
 pub(crate) use course::EMPTY_COURSE;
 pub use course::{Course, CourseError, Step, StepIx};
-pub use definition::{Curriculum, CurriculumError};
+pub use definition::{Curriculum, CurriculumError, ONE_REIN_STOP};
 pub use gait::{Gait, Side, Sides};
 pub use place::{Hands, Place};
 pub use remedies::Heights;

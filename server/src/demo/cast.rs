@@ -3,7 +3,7 @@
 use cavesson_core::{
     advice::Call,
     barn::{Role, Sex},
-    curriculum::Side,
+    curriculum::{Place, Side},
     ride::Mouthpiece,
 };
 use cavesson_sim::Nature;
@@ -19,16 +19,23 @@ pub(super) struct Member {
     pub(super) sex: Sex,
     pub(super) owner: Option<&'static str>,
     pub(super) rider: &'static str,
-    /// Hour of today's ride, if it is ridden today.
-    pub(super) hour: Option<(u32, u32)>,
+    /// Hour of its rides.
+    pub(super) hour: (u32, u32),
+    /// Whether a ride stands on today.
+    pub(super) today: bool,
+    pub(super) place: Place,
     pub(super) note: &'static str,
-    /// Days since it came, as far as the record goes back.
+    /// Days since it came, as far as the record goes back; nothing was ridden yet where none.
     pub(super) here_for: u64,
     pub(super) rides_a_week: u32,
     /// Days ago that a lay-off began and ended.
     pub(super) layoff: Option<(u64, u64)>,
     /// Days ago since when something takes skill away, on which side, on which rungs, and how much.
     pub(super) trouble: Option<(u64, Option<Side>, &'static [&'static str], f64)>,
+    /// Rungs that most of its rides are about, as far as they are not owned.
+    pub(super) works_on: &'static [&'static str],
+    /// A question on which the trade disagrees, and the answer for this horse.
+    pub(super) school: Option<(&'static str, &'static str)>,
     pub(super) bit: &'static str,
     pub(super) mouthpiece: Mouthpiece,
     /// Days ago since when it is in that bit; before, it was in a smooth snaffle.
@@ -39,15 +46,29 @@ pub(super) struct Member {
 const MARA: &str = "Mara Quill";
 const DELL: &str = "Dell Okafor";
 const JUNE: &str = "June Sandry";
+const OREN: &str = "Oren Vale";
 const IVES: &str = "Petra Ives";
 const LOMAX: &str = "Tobin Lomax";
+const STORR: &str = "Walt Storr";
+const FARROW: &str = "Rhea Farrow";
+const CALDER: &str = "Tess Calder";
+const DUNMORE: &str = "Sol Dunmore";
+const QUINT: &str = "Rosa Quint";
+const BRAMWELL: &str = "Vern Bramwell";
 
-pub(super) const PEOPLE: [Person; 5] = [
+pub(super) const PEOPLE: [Person; 12] = [
     Person { name: MARA, role: Role::Trainer },
     Person { name: DELL, role: Role::Assistant },
     Person { name: JUNE, role: Role::Assistant },
+    Person { name: OREN, role: Role::Assistant },
     Person { name: IVES, role: Role::Owner },
     Person { name: LOMAX, role: Role::Owner },
+    Person { name: STORR, role: Role::Owner },
+    Person { name: FARROW, role: Role::Owner },
+    Person { name: CALDER, role: Role::Owner },
+    Person { name: DUNMORE, role: Role::Owner },
+    Person { name: QUINT, role: Role::Owner },
+    Person { name: BRAMWELL, role: Role::Owner },
 ];
 
 /// A horse that came as a start.
@@ -62,38 +83,67 @@ const START: Nature = Nature {
     forgets: 0.1,
 };
 /// What a horse knows that came from another barn under saddle.
-const GREEN: &[&str] = &["G7@walk", "G7@jog", "G8", "S1", "S4"];
+const GREEN: &[&str] = &["G7@walk", "G7@jog", "G8", "G10", "S1", "S4"];
 /// What a horse knows that came soft.
-const SOFT: &[&str] = &["G7@walk", "G7@jog", "G8", "S1", "S2", "S3", "S4", "S5", "S6", "T1", "T2"];
-/// What a finished horse knows.
-const ALL_ROUND: &[&str] =
-    &["G7", "G8", "S1", "S2", "S3", "S4", "S5", "S6", "S9", "T1", "T2", "T3", "T4", "R1", "R2", "R3", "L1", "L2", "L3"];
+const SOFT: &[&str] = &["G7@walk", "G7@jog", "G8", "G9@walk", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "T1", "T2"];
+/// What a horse knows that stops and lopes.
+const LOPES: &[&str] = &[
+    "G7", "G8", "G9", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "S9", "T1", "T2", "T3", "T4", "R1", "L1", "L2", "L3",
+];
+/// What a horse knows that can be put on cattle, or on the flag.
+const FOR_CATTLE: &[&str] =
+    &["G7", "G8", "G9", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "T1", "T2", "T3", "T4", "R1", "C4"];
+/// What a horse knows that can be put on the pattern.
+const FOR_BARRELS: &[&str] = &[
+    "G7", "G8", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "S9", "T1", "T2", "R2", "R3", "L1", "L2", "L3", "P1", "P2",
+    "P8",
+];
+/// What a finished barrel horse knows.
+const BARREL_HORSE: &[&str] = &[
+    "G7", "G8", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "S9", "T1", "T2", "R2", "R3", "L1", "L2", "L3", "P1", "P2",
+    "P8", "P3", "P4", "P5", "P6", "P7",
+];
+/// What a trail horse knows.
+const FOR_THE_TRAIL: &[&str] =
+    &["G7", "G8", "G9", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "T1", "T2", "T3", "T4", "O1", "O10"];
+/// What a bridle horse knows in the hackamore.
+const HACKAMORE: &[&str] =
+    &["G7", "G8", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "T1", "T2", "T3", "L1", "L2", "L3", "B20", "B21"];
 /// A horse that came with much of the course.
-const MADE: Nature = Nature { arrives_at: 2.8, knows: ALL_ROUND, learns: 0.2, ceiling: 3.0, ..START };
+const MADE: Nature = Nature { arrives_at: 2.8, knows: LOPES, learns: 0.2, ceiling: 3.0, ..START };
+
+/// One that came with much of the course and is on something that takes its time.
+const IN_TRAINING: Nature = Nature { learns: 0.06, ..MADE };
 
 const BASE: Member = Member {
     name: "",
     age: 4,
     sex: Sex::Gelding,
-    owner: Some(IVES),
+    owner: None,
     rider: MARA,
-    hour: None,
+    hour: (7, 0),
+    today: true,
+    place: Place::Arena,
     note: "",
     here_for: 70,
     rides_a_week: 5,
     layoff: None,
     trouble: None,
+    works_on: &[],
+    school: None,
     bit: "smooth snaffle",
     mouthpiece: Mouthpiece::Snaffle,
     in_it_for: 400,
     nature: START,
 };
 
-pub(super) const HORSES: [Member; 12] = [
-    Member { name: "Juniper", age: 3, sex: Sex::Mare, hour: Some((7, 0)), ..BASE },
+pub(super) const HORSES: [Member; 23] = [
+    Member { name: "Juniper", age: 3, sex: Sex::Mare, owner: Some(IVES), place: Place::RoundPen, ..BASE },
     Member {
         name: "Biscuit",
-        hour: Some((7, 45)),
+        hour: (7, 45),
+        owner: Some(IVES),
+        place: Place::RoundPen,
         note: "Stiff to the left since he came; teeth seen in spring",
         nature: Nature { stiff: Some((Side::Left, 1.1)), ..START },
         ..BASE
@@ -101,7 +151,7 @@ pub(super) const HORSES: [Member; 12] = [
     Member {
         name: "Marlow",
         age: 6,
-        hour: Some((8, 30)),
+        hour: (8, 30),
         owner: Some(LOMAX),
         note: "Three weeks off in the fall; braces on two reins since the last owner rode him",
         rides_a_week: 6,
@@ -113,7 +163,9 @@ pub(super) const HORSES: [Member; 12] = [
     Member {
         name: "Old Copper",
         age: 11,
-        hour: Some((9, 15)),
+        hour: (9, 15),
+        owner: Some(STORR),
+        note: "First days in a short shank this week",
         rides_a_week: 3,
         bit: "short shank, low port",
         mouthpiece: Mouthpiece::Leverage,
@@ -126,18 +178,28 @@ pub(super) const HORSES: [Member; 12] = [
         age: 2,
         sex: Sex::Mare,
         rider: DELL,
-        hour: Some((7, 0)),
+        owner: Some(FARROW),
+        place: Place::RoundPen,
+        note: "In her third week",
         here_for: 16,
         nature: Nature { learns: 0.12, ..START },
         ..BASE
     },
-    Member { name: "Gravel", rider: DELL, hour: Some((7, 45)), nature: Nature { ceiling: 1.3, ..START }, ..BASE },
+    Member {
+        name: "Gravel",
+        rider: DELL,
+        owner: Some(DUNMORE),
+        place: Place::RoundPen,
+        hour: (7, 45),
+        nature: Nature { ceiling: 1.3, ..START },
+        ..BASE
+    },
     Member {
         name: "Wren",
         age: 5,
         sex: Sex::Mare,
         rider: DELL,
-        hour: Some((8, 30)),
+        hour: (8, 30),
         owner: Some(LOMAX),
         trouble: Some((3, Some(Side::Left), &[], 2.6)),
         nature: Nature { knows: GREEN, arrives_at: 2.6, ceiling: 3.0, ..START },
@@ -147,28 +209,196 @@ pub(super) const HORSES: [Member; 12] = [
         name: "Sorrel Tom",
         age: 3,
         rider: JUNE,
-        hour: Some((7, 30)),
+        owner: Some(QUINT),
+        place: Place::RoundPen,
         here_for: 40,
         nature: Nature { learns: 0.22, stiff: Some((Side::Right, 0.5)), ..START },
         ..BASE
     },
-    Member { name: "Dusk", rider: JUNE, hour: Some((8, 15)), nature: Nature { day_sd: 0.8, ..START }, ..BASE },
+    Member {
+        name: "Dusk",
+        rider: JUNE,
+        owner: Some(IVES),
+        place: Place::RoundPen,
+        hour: (7, 45),
+        nature: Nature { day_sd: 0.8, ..START },
+        ..BASE
+    },
     Member {
         name: "Pilgrim",
         age: 7,
         rider: JUNE,
-        hour: Some((9, 0)),
+        hour: (8, 30),
+        owner: Some(DUNMORE),
         rides_a_week: 4,
         nature: Nature { knows: SOFT, arrives_at: 2.6, ceiling: 3.0, ..START },
         ..BASE
     },
-    Member { name: "Fennel", age: 2, sex: Sex::Mare, here_for: 6, owner: Some(LOMAX), ..BASE },
+    Member {
+        name: "Fennel",
+        age: 2,
+        sex: Sex::Mare,
+        hour: (10, 0),
+        today: false,
+        place: Place::RoundPen,
+        here_for: 6,
+        owner: Some(LOMAX),
+        ..BASE
+    },
     Member {
         name: "Quarter Moon",
         age: 8,
         sex: Sex::Mare,
-        rides_a_week: 3,
-        nature: Nature { stiff: Some((Side::Left, 0.4)), ..MADE },
+        hour: (10, 45),
+        today: false,
+        owner: Some(CALDER),
+        note: "Finished on the barrels: off the pattern most days",
+        rides_a_week: 4,
+        works_on: &["S10", "PM"],
+        nature: Nature { stiff: Some((Side::Left, 0.2)), knows: BARREL_HORSE, ..IN_TRAINING },
+        here_for: 160,
+        ..BASE
+    },
+    Member {
+        name: "Saltlick",
+        age: 6,
+        hour: (11, 30),
+        today: false,
+        owner: Some(STORR),
+        place: Place::RoundPen,
+        note: "Threw his head in a long shank; one rein at a time until the neck comes down",
+        works_on: &["B31", "B32", "B33"],
+        school: Some(("road", "spoiled")),
+        nature: Nature { knows: &["G7", "G10"], learns: 0.1, ceiling: 2.2, arrives_at: 2.2, ..START },
+        ..BASE
+    },
+    Member {
+        name: "Verbena",
+        age: 7,
+        sex: Sex::Mare,
+        rider: DELL,
+        hour: (9, 15),
+        owner: Some(QUINT),
+        note: "In the two-rein since spring",
+        rides_a_week: 4,
+        works_on: &["B22", "B23"],
+        school: Some(("road", "bridle")),
+        bit: "two-rein, 3/8 bosal",
+        mouthpiece: Mouthpiece::Leverage,
+        in_it_for: 200,
+        nature: Nature { knows: HACKAMORE, ..IN_TRAINING },
+        here_for: 160,
+        ..BASE
+    },
+    Member {
+        name: "Hollis",
+        age: 5,
+        rider: DELL,
+        hour: (10, 0),
+        owner: Some(DUNMORE),
+        works_on: &["L4", "L6", "L5", "L7"],
+        nature: IN_TRAINING,
+        here_for: 120,
+        ..BASE
+    },
+    Member {
+        name: "Ransom",
+        age: 6,
+        rider: JUNE,
+        hour: (9, 15),
+        owner: Some(BRAMWELL),
+        note: "Changes before he is asked: the position has always meant go",
+        works_on: &["L4", "L5", "L7"],
+        trouble: Some((40, None, &["L5", "L7"], 1.2)),
+        nature: IN_TRAINING,
+        here_for: 120,
+        ..BASE
+    },
+    Member {
+        name: "Cinder",
+        age: 5,
+        sex: Sex::Mare,
+        rider: JUNE,
+        hour: (10, 0),
+        owner: Some(BRAMWELL),
+        works_on: &["C5", "C6", "C7"],
+        nature: Nature { knows: FOR_CATTLE, ..IN_TRAINING },
+        here_for: 120,
+        ..BASE
+    },
+    Member {
+        name: "Bristle",
+        age: 6,
+        rider: OREN,
+        hour: (7, 0),
+        owner: Some(QUINT),
+        note: "Pokes his right shoulder on cattle: pivot in the open pen, then the same kind of cow",
+        works_on: &["C5", "C6", "C7"],
+        trouble: Some((30, Some(Side::Right), &["C7", "R1"], 1.6)),
+        nature: Nature { knows: FOR_CATTLE, ..IN_TRAINING },
+        here_for: 120,
+        ..BASE
+    },
+    Member {
+        name: "Lantern",
+        age: 5,
+        rider: OREN,
+        hour: (7, 45),
+        owner: Some(STORR),
+        works_on: &["C1", "C2", "C3"],
+        nature: Nature { knows: FOR_CATTLE, learns: 0.03, ..IN_TRAINING },
+        here_for: 70,
+        ..BASE
+    },
+    Member {
+        name: "Spool",
+        age: 6,
+        sex: Sex::Mare,
+        rider: OREN,
+        hour: (8, 30),
+        owner: Some(CALDER),
+        note: "Patterned at the jog; pockets kept wide",
+        works_on: &["P3", "P4"],
+        nature: Nature { knows: FOR_BARRELS, ..IN_TRAINING },
+        here_for: 120,
+        ..BASE
+    },
+    Member {
+        name: "Thistle",
+        age: 9,
+        rider: OREN,
+        hour: (9, 15),
+        place: Place::Outside,
+        owner: Some(FARROW),
+        works_on: &["O2", "O4", "O5", "O9"],
+        nature: Nature { knows: FOR_THE_TRAIL, ..IN_TRAINING },
+        here_for: 120,
+        ..BASE
+    },
+    Member {
+        name: "Bramble",
+        age: 4,
+        sex: Sex::Mare,
+        rider: OREN,
+        hour: (10, 0),
+        today: false,
+        owner: Some(BRAMWELL),
+        note: "Six weeks off after a splint; the vet said to begin again",
+        layoff: Some((50, 8)),
+        nature: Nature { knows: SOFT, arrives_at: 2.4, forgets: 0.25, ..MADE },
+        ..BASE
+    },
+    Member {
+        name: "Larkspur",
+        age: 7,
+        sex: Sex::Mare,
+        rider: MARA,
+        hour: (10, 0),
+        place: Place::RoundPen,
+        owner: Some(FARROW),
+        note: "Came yesterday. Her owner says she stops, backs and lopes both leads",
+        here_for: 0,
+        nature: Nature { knows: LOPES, ..MADE },
         ..BASE
     },
 ];
@@ -182,5 +412,7 @@ pub(super) const OVERRULES: [(&str, u64, &str, Call, Call, &str, &str); 4] = [
 ];
 
 /// Horse, days ago, who looked, what was found.
-pub(super) const FINDINGS: [(&str, u64, &str, &str); 1] =
-    [("Old Copper", 45, "dentist", "Hooks on the upper cheek teeth floated; back in the snaffle after three days")];
+pub(super) const FINDINGS: [(&str, u64, &str, &str); 2] = [
+    ("Old Copper", 45, "dentist", "Hooks on the upper cheek teeth floated; back in the snaffle after three days"),
+    ("Bramble", 9, "vet", "Splint cold and set. Walk a week, then short jogs; light work only for a month"),
+];

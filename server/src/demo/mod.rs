@@ -8,13 +8,14 @@ use cast::{FINDINGS, HORSES, Member, OVERRULES, PEOPLE};
 use cavesson_core::{
     advice::Posture,
     barn::{GearKind, RideState, Role, Units},
-    curriculum::{Course, Curriculum, Place},
+    curriculum::{Change, Course, Curriculum, DatedChange},
     ride::Mouthpiece,
 };
 use cavesson_sim::{Layoff, SimRide, Story, Subject, Trouble, ride_out};
 use cavesson_store::{
     Scope,
     barn::{self, BarnSettings},
+    curriculum,
     gear::{self, GearFields},
     horse::{self, HorseFields},
     hours::{self, Hours},
@@ -26,8 +27,16 @@ use chrono::{Days, NaiveDate, NaiveTime};
 use sqlx::PgPool;
 use uuid::Uuid;
 
-/// Ten weeks of rides before today.
-const DAYS: u64 = 70;
+/// Where the demo barn is.
+const ZONE: chrono_tz::Tz = chrono_tz::America::Denver;
+
+/// The demo barn's day.
+pub fn today() -> NaiveDate {
+    chrono::Utc::now().with_timezone(&ZONE).date_naive()
+}
+
+/// The record goes back so many days at most.
+const DAYS: u64 = 160;
 
 /// Ids of the demo are made from names, so that every demo has the same ones.
 fn id(name: &str) -> Uuid {
@@ -39,13 +48,12 @@ fn id(name: &str) -> Uuid {
 /// # Errors
 /// A query that fails.
 pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
-    let course = Curriculum::standard().course();
     let barn_id = id("barn");
     let settings = BarnSettings {
         name: "Three Cedars".into(),
         posture: Posture::Steady,
         units: Units::Imperial,
-        time_zone: local_zone(),
+        time_zone: ZONE.name().into(),
     };
     let mut tx = db.begin().await?;
     barn::create(&mut *tx, barn_id, &settings, Some(today)).await?;
@@ -56,7 +64,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     }
     tx.commit().await?;
     let scope = Scope { barn: barn_id, person: id(PEOPLE[0].name), owned_by: None };
-    let mut rides = vec![];
+    let (mut rides, mut schools) = (vec![], vec![]);
     for (n, member) in HORSES.iter().enumerate() {
         let fields = HorseFields {
             name: member.name.into(),
@@ -68,14 +76,24 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
             note: member.note.into(),
         };
         horse::put(db, &scope, id(member.name), &fields).await?;
-        rides.extend(history(&course, member, n, today));
+        let school =
+            member.school.map(|(school, choice)| Change::School { school: school.into(), choice: choice.into() });
+        let school = school.map(|change| DatedChange { on: today - Days::new(member.here_for), change });
+        let taught = Curriculum::standard().changed(&school).unwrap_or_else(|_| Curriculum::standard().clone());
+        rides.extend(history(&taught.course(), member, n, today));
         rides.extend(planned(member, today));
+        if let Some(dated) = school {
+            schools.push((id(member.name), dated));
+        }
     }
     let mut tx = db.begin().await?;
     bulk::insert(&mut tx, barn_id, &rides).await.context("the demo's rides")?;
     tx.commit().await?;
     for member in &HORSES {
         gear_of(db, &scope, member, today).await?;
+    }
+    for (horse, dated) in schools {
+        curriculum::put(db, &scope, Some(horse), &[(id(&format!("{horse}/school")), dated)]).await?;
     }
     week_of(db, &scope).await?;
     diary::load(db, &scope, today).await?;
@@ -91,7 +109,7 @@ async fn week_of(db: &PgPool, scope: &Scope) -> anyhow::Result<()> {
         own.extend(afternoons.iter().map(|&day| stretch(day, 14, 17)));
         hours::set_for_person(db, scope, id(person.name), &own).await?;
     }
-    hours::set_cattle(db, scope, &[0, 6, 0, 0, 6, 0, 0]).await?;
+    hours::set_cattle(db, scope, &[0, 6, 0, 6, 0, 6, 0]).await?;
     for member in &HORSES {
         let rides = member.rides_a_week as i16;
         hours::set_agreed(db, scope, id(member.name), Some((rides - 1, rides))).await?;
@@ -119,9 +137,9 @@ async fn gear_of(db: &PgPool, scope: &Scope, member: &Member, today: NaiveDate) 
     for (what, fields) in &all {
         gear::put(db, scope, id(member.name), own(what), fields).await?;
     }
-    let worn = if member.in_it_for == 0 { "bit" } else { "first bit" };
+    let worn = if member.in_it_for < 400 { "bit" } else { "first bit" };
     gear::wear_all(db, scope, id(member.name), &[own("first bit"), own("saddle")]).await?;
-    if member.hour.is_some() {
+    if member.today {
         gear::set_for_ride(db, scope, own("today"), &[own(worn), own("saddle")]).await?;
     }
     Ok(())
@@ -142,15 +160,11 @@ async fn written_down(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::R
     Ok(())
 }
 
-/// The machine's own time zone where it has a name, so that "today" is the user's.
-fn local_zone() -> String {
-    let link = std::fs::read_link("/etc/localtime").ok();
-    let name = link.and_then(|p| p.to_str().and_then(|s| s.split_once("zoneinfo/")).map(|(_, name)| name.to_owned()));
-    name.filter(|n| n.parse::<chrono_tz::Tz>().is_ok()).unwrap_or_else(|| "UTC".into())
-}
-
 fn history(course: &Course, member: &Member, n: usize, today: NaiveDate) -> Vec<WholeRide> {
     let trouble = |&(days, side, rungs, lack): &_| Trouble { from: today - Days::new(days), side, rungs, lack };
+    if member.here_for == 0 {
+        return vec![];
+    }
     let story = Story {
         nature: member.nature,
         from: today - Days::new(member.here_for.min(DAYS)),
@@ -158,14 +172,14 @@ fn history(course: &Course, member: &Member, n: usize, today: NaiveDate) -> Vec<
         rides_a_week: member.rides_a_week,
         layoff: member.layoff.map(|(from, to)| Layoff { from: today - Days::new(from), to: today - Days::new(to) }),
         troubles: member.trouble.iter().map(trouble).collect(),
-        subject: Subject::Planned,
+        subject: if member.works_on.is_empty() { Subject::Planned } else { Subject::On(member.works_on) },
         seed: 4200 + n as u64,
     };
-    ride_out(course, &story).into_iter().map(|ride| whole(course, member, ride)).collect()
+    ride_out(course, &story).into_iter().map(|ride| whole(course, member, ride, today)).collect()
 }
 
-fn whole(course: &Course, member: &Member, ride: SimRide) -> WholeRide {
-    let place = if member.nature.knows.is_empty() { Place::RoundPen } else { Place::Arena };
+fn whole(course: &Course, member: &Member, ride: SimRide, today: NaiveDate) -> WholeRide {
+    let bit = if ride.date + Days::new(member.in_it_for) >= today { member.bit } else { "smooth snaffle" };
     let sets = ride.sets.into_iter().flat_map(|set| {
         let step = course.step(set.step);
         let of = move |reps, count| WholeSet { rung: step.rung.clone(), gait: step.gait, side: set.side, reps, count };
@@ -177,11 +191,11 @@ fn whole(course: &Course, member: &Member, ride: SimRide) -> WholeRide {
         horse_id: id(member.name),
         rider_id: id(member.rider),
         ridden_on: ride.date,
-        starts_at: member.hour.and_then(|(h, m)| NaiveTime::from_hms_opt(h, m, 0)),
-        place,
+        starts_at: NaiveTime::from_hms_opt(member.hour.0, member.hour.1, 0),
+        place: member.place,
         state: RideState::Closed,
         note: ride.note.unwrap_or_default(),
-        bit: Some("smooth snaffle".into()),
+        bit: Some(bit.into()),
         hot: None,
         signs: if ride.sets_went_well { vec!["licks".into(), "soft-eye".into()] } else { vec![] },
         sets: sets.collect(),
@@ -189,14 +203,13 @@ fn whole(course: &Course, member: &Member, ride: SimRide) -> WholeRide {
 }
 
 fn planned(member: &Member, today: NaiveDate) -> Option<WholeRide> {
-    let (hour, minute) = member.hour?;
-    Some(WholeRide {
+    member.today.then(|| WholeRide {
         id: id(&format!("{}/today", member.name)),
         horse_id: id(member.name),
         rider_id: id(member.rider),
         ridden_on: today,
-        starts_at: NaiveTime::from_hms_opt(hour, minute, 0),
-        place: if member.nature.knows.is_empty() { Place::RoundPen } else { Place::Arena },
+        starts_at: NaiveTime::from_hms_opt(member.hour.0, member.hour.1, 0),
+        place: member.place,
         state: RideState::Planned,
         note: String::new(),
         signs: vec![],

@@ -355,7 +355,8 @@ async fn a_calendar_is_read_by_its_address_alone_until_it_is_taken_back(db: PgPo
     let mut ada = first_barn(&db).await;
     let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);
     let ride = json!({ "horse_id": horse, "rider_id": me, "date": today(), "starts_at": "08:15:00", "place": "arena", "entered": "pen" });
-    ada.put(&format!("/api/rides/{}", Uuid::new_v4()), ride).await.is(201);
+    let ride_id = Uuid::new_v4();
+    ada.put(&format!("/api/rides/{ride_id}"), ride).await.is(201);
     let feed = format!("/api/feeds/{}", Uuid::new_v4());
     ada.put(&feed, json!({})).await.names(422, "person_id");
     let address = |body: &Value| body["address"].as_str().unwrap().to_owned();
@@ -370,6 +371,12 @@ async fn a_calendar_is_read_by_its_address_alone_until_it_is_taken_back(db: PgPo
     assert_eq!((status, headers["content-type"].to_str().unwrap()), (200, "text/calendar; charset=utf-8"));
     let begins = format!("DTSTART:{}T081500Z\r\n", today().format("%Y%m%d"));
     assert!(text.contains(&begins) && text.contains("SUMMARY:Ride Juniper\r\n"), "{text}");
+    // As long as such a ride takes; once it was ridden, as long as it took.
+    let ends = |at: &str| format!("DTEND:{}T{at}00Z\r\n", today().format("%Y%m%d"));
+    assert!(text.contains(&ends("0855")), "{text}");
+    let took = "update ride set stand_minutes = 3, walk_minutes = 12, jog_minutes = 5, lope_minutes = 0, run_minutes = 0 where id = $1";
+    sqlx::query(took).bind(ride_id).execute(&db).await.unwrap();
+    assert!(read(&first).await.2.contains(&ends("0835")));
     // Given out again under the same id, the old address ends; taken back, the new one does too.
     let second = address(&ada.put(&feed, json!({ "person_id": me })).await.is(201));
     assert_eq!((read(&first).await.0, read(&second).await.0), (404, 200));

@@ -38,6 +38,10 @@ export const curriculumChanges = queryOptions({
   queryKey: ["curriculum", "changes"],
   queryFn: () => ask(api.GET("/api/curriculum/changes")),
 });
+export const overview = queryOptions({
+  queryKey: ["overview"],
+  queryFn: () => ask(api.GET("/api/overview")),
+});
 export const owned = queryOptions({ queryKey: ["owned"], queryFn: () => ask(api.GET("/api/owned")) });
 export const overrules = queryOptions({
   queryKey: ["overrules"],
@@ -182,12 +186,13 @@ export function rideChanged(client: QueryClient, horseId: string) {
   void client.invalidateQueries({ queryKey: ["horse", horseId] });
   void client.invalidateQueries({ queryKey: ["today"] });
   void client.invalidateQueries({ queryKey: ["owned"] });
+  void client.invalidateQueries({ queryKey: ["overview"] });
   void client.invalidateQueries({ queryKey: ["overrules"] });
   void client.invalidateQueries({ queryKey: ["alarms"] });
 }
 
 /** What a change to the curriculum makes old. */
 export function curriculumChanged(client: QueryClient) {
-  for (const key of ["curriculum", "horse", "today", "owned", "gone"])
+  for (const key of ["curriculum", "horse", "today", "owned", "overview", "gone"])
     void client.invalidateQueries({ queryKey: [key] });
 }

@@ -639,6 +639,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/overview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every horse in a line. */
+        get: operations["get_overview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/owned": {
         parameters: {
             query?: never;
@@ -2484,6 +2501,13 @@ export interface components {
             step: string;
             why: string;
         };
+        /** @description What stands in the calendar next for a horse. */
+        NextDate: {
+            /** Format: date */
+            date: string;
+            kind?: components["schemas"]["AppointmentKind"] | null;
+            title: string;
+        };
         /**
          * @description How far a try at an obstacle got.
          * @enum {string}
@@ -2532,6 +2556,33 @@ export interface components {
         Overrules: {
             items: components["schemas"]["HorseOverrule"][];
             people: components["schemas"]["Judged"][];
+        };
+        /** @description Every horse in work, by name; an owner's own. */
+        Overview: {
+            /** Format: date */
+            date: string;
+            horses: components["schemas"]["OverviewHorse"][];
+        };
+        /** @description One horse in a line. */
+        OverviewHorse: {
+            call?: components["schemas"]["Call"] | null;
+            /** Format: int32 */
+            foaled?: number | null;
+            /** Format: uuid */
+            id: string;
+            /** @description The ladder of what it is on. */
+            ladder?: string | null;
+            /** Format: date */
+            last_ridden?: string | null;
+            name: string;
+            next?: components["schemas"]["NextDate"] | null;
+            /** Format: uuid */
+            owner_id?: string | null;
+            stiff?: components["schemas"]["Side"] | null;
+            /** @description What it is on: what is not owned and was asked last, else what its next ride is about. */
+            subject?: string | null;
+            /** @description The deciding reason of that call. */
+            why: string;
         };
         /** @description Every horse in work, and where it stands on every step that it was asked. */
         Owned: {
@@ -2960,6 +3011,8 @@ export interface components {
             before: components["schemas"]["BeforeOut"][];
             /** @description What it needs as it was written, with what is passed by or left out here. */
             below: string[];
+            /** @description Whether it needs the one-rein stop at its gait besides, as all that is ridden does. */
+            brake: boolean;
             /** @description Whether it is worked on cattle: a cow is named then. */
             cattle: boolean;
             cautions: string[];
@@ -5063,6 +5116,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Overrules"];
+                };
+            };
+        };
+    };
+    get_overview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Overview"];
                 };
             };
         };

@@ -6,7 +6,9 @@ use std::collections::BTreeMap;
 
 use axum::{Json, extract::State};
 use cavesson_core::{
-    curriculum::{Curriculum, Gait, Heights, Measure, Place, Road, Rung, Side, SignKind, Step, Zone},
+    curriculum::{
+        Curriculum, Gait, Heights, Measure, Need, ONE_REIN_STOP, Place, Road, Rung, Side, SignKind, Step, Zone,
+    },
     response::{Standard, Weight},
 };
 use chrono::NaiveDate;
@@ -105,6 +107,8 @@ pub(crate) struct RungOut {
     before: Vec<BeforeOut>,
     /// What it needs here: ids of rungs, or of steps.
     needs: Vec<String>,
+    /// Whether it needs the one-rein stop at its gait besides, as all that is ridden does.
+    brake: bool,
     /// What it needs as it was written, with what is passed by or left out here.
     below: Vec<String>,
     /// How its answers are counted.
@@ -204,6 +208,11 @@ fn before(c: &Curriculum, rung: &Rung, today: NaiveDate) -> Vec<BeforeOut> {
     ends.zip(held).map(|(until, s)| BeforeOut { until, standard: standard_out(rung.measure, s) }).collect()
 }
 
+/// Whether a need is the one-rein stop that no rung names, since all that is ridden rests on it.
+fn is_implied_brake(rung: &Rung, need: &Need) -> bool {
+    need.rung == ONE_REIN_STOP && !rung.needs.contains(need)
+}
+
 fn rung_out(c: &Curriculum, heights: &Heights<'_>, r: &Rung, today: NaiveDate) -> RungOut {
     let work = c.work_needs(r);
     let taught = c.as_taught(r);
@@ -220,7 +229,8 @@ fn rung_out(c: &Curriculum, heights: &Heights<'_>, r: &Rung, today: NaiveDate) -
         standard: standard_out(r.measure, &c.standard_on(r, today)),
         opening: r.opening.map(|s| r.measure.standard_in_words(&s)),
         before: before(c, r, today),
-        needs: c.needs_of(r).map(|n| n.clone().into()).collect(),
+        needs: c.needs_of(r).filter(|n| !is_implied_brake(r, n)).map(|n| n.clone().into()).collect(),
+        brake: c.needs_of(r).any(|n| is_implied_brake(r, n)),
         below: r.needs.iter().map(|n| n.clone().into()).collect(),
         measure: r.measure,
         zone: r.zone,

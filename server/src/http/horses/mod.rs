@@ -4,7 +4,8 @@ pub(crate) mod alarms;
 pub(crate) mod forecast;
 pub(crate) mod gear;
 pub(crate) mod overrules;
-pub(crate) mod owned;
+pub(crate) mod overview;
+mod owned;
 pub(crate) mod standing;
 pub(crate) mod trace;
 
@@ -45,6 +46,7 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(overrules::put_finding))
         .routes(routes!(forecast::read))
         .routes(routes!(owned::read))
+        .routes(routes!(overview::read))
 }
 
 /// A horse of the barn.

@@ -6,7 +6,11 @@ use axum::{
     http::{HeaderValue, StatusCode, header},
     response::{IntoResponse, Response},
 };
-use cavesson_core::{barn::Role, curriculum::Place};
+use cavesson_core::{
+    barn::Role,
+    curriculum::{Course, Gait, Place},
+    schedule::ride_load,
+};
 use cavesson_formats::calendar::write::{Event, calendar, instant};
 use cavesson_store::{
     Put, Scope,
@@ -15,7 +19,7 @@ use cavesson_store::{
     feed::{self, Feed, FeedRide, Shown},
     person,
 };
-use chrono::{DateTime, Days, NaiveDate, NaiveTime, TimeDelta, Utc};
+use chrono::{DateTime, Datelike, Days, NaiveDate, NaiveTime, TimeDelta, Utc};
 use chrono_tz::Tz;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -25,14 +29,12 @@ use crate::{
     App, Problem,
     auth::{SignedIn, Trainer, digest, random_token},
     http::extract::{Body, Id, QueryParams},
-    services::{barn_clock::zone, occurrences::times},
+    services::{barn_clock::zone, book::book, occurrences::times},
 };
 
 /// Days shown before and after today.
 const BEFORE: u64 = 30;
 const AFTER: u64 = 120;
-/// Minutes of a ride in a calendar.
-const MINUTES: i64 = 45;
 
 /// Whose rides the address is to show: a person's or a horse's.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -163,8 +165,9 @@ async fn calendar_of(app: &App, shown: &Shown) -> Result<Response, Problem> {
     let today = Utc::now().with_timezone(&zone).date_naive();
     let (from, to) = (today - Days::new(BEFORE), today + Days::new(AFTER));
     let rides = feed::rides(&app.db, shown, from, to).await?;
-    let mut events: Vec<Event> = rides.iter().map(|r| event(r, shown, zone)).collect();
     let scope = Scope { barn: shown.barn_id, person: Uuid::nil(), owned_by: None };
+    let book = book(app, &scope, None).await?;
+    let mut events: Vec<Event> = rides.iter().map(|r| event(r, shown, zone, &book.course)).collect();
     for a in appointment::between(&app.db, &scope, from, to).await? {
         let takes = |id: Option<Uuid>, who: &[Uuid]| id.is_some_and(|id| who.contains(&id));
         if takes(shown.person_id, &a.people) || takes(shown.horse_id, &a.horses) {
@@ -190,7 +193,16 @@ fn appointed(a: &Appointment, day: NaiveDate, zone: Tz) -> Event {
     }
 }
 
-fn event(ride: &FeedRide, shown: &Shown, zone: Tz) -> Event {
+/// How long a ride takes: as was told of it, else as a ride of its work at that gait takes on a horse of that age.
+fn minutes(ride: &FeedRide, course: &Course) -> TimeDelta {
+    let told = ride.minutes.filter(|m| *m > 0);
+    let step = ride.work.as_deref().and_then(|w| w.split_once('/')).and_then(|(_, step)| course.find(step));
+    let gait = step.map_or(Gait::Jog, |ix| course.step(ix).gait);
+    let age = ride.foaled.and_then(|year| u32::try_from(ride.ridden_on.year() - year).ok());
+    TimeDelta::minutes(told.map_or_else(|| i64::from(ride_load(gait, age).total), i64::from))
+}
+
+fn event(ride: &FeedRide, shown: &Shown, zone: Tz, course: &Course) -> Event {
     let from = instant(zone, ride.ridden_on.and_time(ride.starts_at));
     let place = match ride.place {
         Place::RoundPen => "Round pen",
@@ -206,7 +218,7 @@ fn event(ride: &FeedRide, shown: &Shown, zone: Tz) -> Event {
         uid: format!("{}@cavesson", ride.id),
         sequence: u32::try_from(ride.version).unwrap_or(0),
         from,
-        to: from + TimeDelta::minutes(MINUTES),
+        to: from + minutes(ride, course),
         summary,
         location: place.to_owned(),
         description,

@@ -21,7 +21,6 @@ export function RungLink(props: {
         background: "none",
         border: 0,
         p: 0,
-        mr: 1,
         minHeight: 26,
         color: ink,
         fontWeight: 650,

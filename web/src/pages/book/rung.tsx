@@ -72,7 +72,7 @@ export function RungPage({
         {rung.measure.kind !== "reps" && ` · ${counted[rung.measure.kind] ?? ""}`}
         {rung.left && ` · left is ${rung.left}`}
       </Typography>
-      <Row name="Ask">{rung.ask.join(" · then ")}</Row>
+      <Row name="Ask">{rung.ask.join(" · ")}</Row>
       <Row name="Answer">{rung.answer.join(" and ")}</Row>
       {rung.opening && (
         <Row name="To begin with">
@@ -88,10 +88,14 @@ export function RungPage({
         ))}
       </Row>
       <Row name="Needs">
-        {rung.needs.length === 0 && "nothing first"}
+        {rung.needs.length === 0 && !rung.brake && "nothing first"}
         {rung.needs.map((need) => (
-          <RungLink key={need} id={need} book={book} onPick={onPick} />
+          <Box component="span" key={need} sx={{ mr: 1 }}>
+            <RungLink id={need} book={book} onPick={onPick} />
+          </Box>
         ))}
+        {rung.brake &&
+          (rung.needs.length ? "and the one-rein stop at its gait" : "the one-rein stop at its gait")}
       </Row>
       {rung.cautions.length > 0 && (
         <Row name="Caution">
@@ -109,8 +113,10 @@ export function RungPage({
             fault && (
               <Box key={tag} sx={{ mb: 0.5 }}>
                 <b>{fault.name}</b>: {fault.likely}. {fault.remedy}{" "}
-                {(rung.remedies[tag] ?? []).map((to) => (
-                  <RungLink key={to} id={to} book={book} onPick={onPick} />
+                {(rung.remedies[tag] ?? []).slice(0, 3).map((to) => (
+                  <Box component="span" key={to} sx={{ mr: 1 }}>
+                    <RungLink id={to} book={book} onPick={onPick} />
+                  </Box>
                 ))}
               </Box>
             )

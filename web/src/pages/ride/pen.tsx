@@ -10,6 +10,7 @@ import { OutboxNote } from "../../parts/outbox-note";
 import type { Count } from "../../parts/counts";
 import type { Side } from "../../parts/words";
 import { faces, type Face } from "../../theme/tokens";
+import { Big } from "./big";
 import { CloseRide } from "./close-ride";
 import { CoachBar } from "./coach-bar";
 import { CountPads } from "./count-pads";
@@ -34,7 +35,10 @@ import {
   type Draft,
   type Rep,
 } from "./session";
+import { LastTime } from "./last-time";
 import { RideKeys } from "./ride-keys";
+import { SetSheet } from "./set-sheet";
+import { repsOf, type TappedSet } from "./tapped-set";
 import { StepBar } from "./step-bar";
 import { outcomesOf, Tray } from "./tray";
 
@@ -44,10 +48,10 @@ type Props = {
   standing: Schemas["StandingOut"];
   start: Schemas["StepOut"];
 };
-type Sheet = "close" | "plan" | "hand-over" | "keys" | null;
+type Sheet = "close" | "plan" | "hand-over" | "keys" | "set" | null;
 
 /** Another device may log into the same ride: how often its reps are asked for. */
-const MERGE_MS = 8_000;
+const MERGE_MS = 2_500;
 
 /** In the pen: pads, what each ask came to, the last reps, the coach, and the plan. */
 export function Pen({ ride, book, standing, start }: Props) {
@@ -61,6 +65,8 @@ export function Pen({ ride, book, standing, start }: Props) {
   const [faults, setFaults] = useState<string[]>([]);
   const [fixing, setFixing] = useState<string | null>(null);
   const [now, setNow] = useState<Now>({ riderId: null, riderName: ride.rider_name, cow: null });
+  // The last set that was tapped, which the next is likely to be like.
+  const [tapped, setTapped] = useState<TappedSet | null>(null);
   const { waiting } = useOutbox();
   const plan = useQuery(planQuery(ride.id)).data;
   const theirs = useQuery({ ...rideQuery(ride.id), refetchInterval: MERGE_MS, staleTime: MERGE_MS }).data;
@@ -117,6 +123,12 @@ export function Pen({ ride, book, standing, start }: Props) {
     keepCount({ set, count, faults, askedAt: new Date().toISOString(), removed: false, version: 1 });
     setFaults([]);
   };
+  const logSet = (tapped: TappedSet) => {
+    const reps = repsOf(session, current, tapped, around, new Date().toISOString());
+    reps.forEach(keep);
+    setTapped(tapped);
+    setSheet(null);
+  };
   const undo = () => {
     const last = lastLogged(session);
     if (draft) send({ do: "drop" });
@@ -154,6 +166,7 @@ export function Pen({ ride, book, standing, start }: Props) {
     c: () => setSheet("close"),
     p: () => plan && setSheet("plan"),
     h: () => setSheet("hand-over"),
+    s: () => counts || setSheet("set"),
     "?": () => setSheet("keys"),
     Escape: () => (draft ? send({ do: "drop" }) : setFixing(null)),
   });
@@ -300,7 +313,27 @@ export function Pen({ ride, book, standing, start }: Props) {
                   onToggle={(tag) => setFaults(toggled(faults, tag))}
                 />
               )}
-              <Reminder rung={rung} step={current} standing={standing} plan={plan} face={face} />
+              {!counts && (
+                <Big face={face} onClick={() => setSheet("set")} hint="S">
+                  Log a set
+                </Big>
+              )}
+              <Reminder
+                rung={rung}
+                step={current}
+                standing={standing}
+                plan={plan}
+                face={face}
+                before={
+                  <LastTime
+                    horse={ride.horse_id}
+                    step={current}
+                    today={ride.date}
+                    reps={kept.filter((r) => here(r.set))}
+                    face={face}
+                  />
+                }
+              />
             </>
           )
         )}
@@ -311,6 +344,18 @@ export function Pen({ ride, book, standing, start }: Props) {
       )}
       {sheet === "hand-over" && (
         <HandOver ride={ride} now={now} cattle={onCattle} onChange={setNow} onClose={() => setSheet(null)} />
+      )}
+      {sheet === "set" && rung && (
+        <SetSheet
+          step={current}
+          rung={rung}
+          faults={book.faults}
+          weights={book.weights}
+          last={tapped ?? { weight: rung.standard.weight, seconds: null }}
+          face={face}
+          onLog={logSet}
+          onClose={() => setSheet(null)}
+        />
       )}
       {sheet === "keys" && <RideKeys onClose={() => setSheet(null)} />}
     </Box>

@@ -7,6 +7,7 @@ const keys: [string, string][] = [
   ["T and Y", "tried: one part of it, the other part"],
   ["N", "none"],
   ["1 to 8", "the weight, lightest first"],
+  ["S", "a set from memory"],
   ["U", "undo the last rep"],
   ["P", "the plan"],
   ["H", "hand over, which cow"],

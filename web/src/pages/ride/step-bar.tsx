@@ -1,7 +1,9 @@
 import Box from "@mui/material/Box";
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { statusWord } from "../../parts/mark";
 import { faces, gloveTarget, type Face } from "../../theme/tokens";
+import { RungFinder } from "./rung-finder";
 
 /** What is being asked: rung and gait, changed with one touch each. Of the rungs, those of today's plan come first, then those that the
  * horse is on, then the rest. */
@@ -29,6 +31,7 @@ export function StepBar(props: {
     return (here ?? of[0])?.status ?? "untried";
   };
   const groups = grouped(book, props.standing, props.plan);
+  const [finding, setFinding] = useState(false);
   const box = {
     font: "inherit",
     fontSize: "1.1rem",
@@ -53,12 +56,29 @@ export function StepBar(props: {
               <option key={r.id} value={r.id}>
                 {r.id} {r.name}
                 {/* In the narrow bar the name of what is ridden now has all the room; the list tells of the others how they stand. */}
-                {r.id !== current.rung && ` (${statusWord(statusOf(r.id)).toLowerCase()})`}
+                {r.id !== current.rung &&
+                  ` (${statusOf(r.id) === "untried" ? "never taught" : statusWord(statusOf(r.id)).toLowerCase()})`}
               </option>
             ))}
           </optgroup>
         ))}
       </Box>
+      <Box
+        component="button"
+        type="button"
+        onClick={(e) => (setFinding(true), e.currentTarget.blur())}
+        sx={{ ...box, px: 1.25, cursor: "pointer" }}
+      >
+        Find
+      </Box>
+      {finding && (
+        <RungFinder
+          groups={groups}
+          statusOf={statusOf}
+          onPick={(rung) => (pickRung(rung), setFinding(false))}
+          onClose={() => setFinding(false)}
+        />
+      )}
       {gaits.length > 1 && (
         <Box role="group" aria-label="Gait" sx={{ display: "flex" }}>
           {gaits.map((s) => (

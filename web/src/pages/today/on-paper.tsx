@@ -34,8 +34,8 @@ export function OnPaper({ today }: { today: Schemas["TodayOut"] }) {
               sx={{
                 width: "100%",
                 borderCollapse: "collapse",
-                fontSize: "11pt",
-                "& td": { borderTop: `1px solid ${ink}`, padding: "2mm 3mm 2mm 0", verticalAlign: "top" },
+                fontSize: "10pt",
+                "& td": { borderTop: `1px solid ${ink}`, padding: "1.5mm 3mm 1.5mm 0", verticalAlign: "top" },
               }}
             >
               <tbody>
@@ -78,11 +78,11 @@ function PaperRow({ entry }: { entry: Schemas["TodayRide"] }) {
             )}
           </>
         )}
-        {entry.cautions.map((c) => (
+        {entry.cautions.slice(0, 2).map((c) => (
           <div key={c}>! {c}</div>
         ))}
         {entry.last_note && <div>From last time: {entry.last_note}</div>}
-        <div style={{ borderBottom: `1px dotted ${ink}`, height: "9mm" }} />
+        <div style={{ borderBottom: `1px dotted ${ink}`, height: "7mm" }} />
       </td>
     </tr>
   );

@@ -1,0 +1,132 @@
+//! Steps and sides that an intake ride is about, what each rests on, and what is known of each.
+
+use std::collections::BTreeMap;
+
+use crate::{
+    curriculum::{Course, Gait, ONE_REIN_STOP, Place, Side, StepIx, SubjectKind},
+    response::Outcome,
+};
+
+/// What someone says that a horse knows: worth a little, until the horse shows it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Claim {
+    /// The step.
+    pub step: StepIx,
+}
+
+/// One answer of the ride.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Told {
+    /// What was asked.
+    pub step: StepIx,
+    /// On which side.
+    pub side: Side,
+    /// What came.
+    pub outcome: Outcome,
+    /// Whether it was to standard.
+    pub met: bool,
+}
+
+/// A side of a step, by its place in the network.
+pub(super) type Node = usize;
+
+/// How likely a side is owned where all that it rests on is,
+const ON_OWNED: f64 = 0.8;
+/// and where something is not.
+const OVER_A_HOLE: f64 = 0.1;
+/// How likely the brake is there on a horse that is said to be ridden, before it is asked.
+const BRAKE: f64 = 0.85;
+/// By how much the odds of a side grow where the other side is owned, and shrink where it is not.
+pub(super) const SIDES_AGREE: f64 = 2.5;
+/// By how much the odds grow where it is claimed.
+const CLAIMED: f64 = 3.0;
+
+/// How likely an answer is of a side that is owned, and of one that is not (a horse that does not know half guesses).
+fn likelihood(told: &Told) -> (f64, f64) {
+    match (told.met, told.outcome) {
+        (true, _) => (0.8, 0.25),
+        (false, Outcome::Gave | Outcome::Tried) => (0.17, 0.45),
+        (false, Outcome::None) => (0.03, 0.30),
+    }
+}
+
+/// How likely an answer to standard is of a side that is owned, and of one that is not.
+pub(super) const MET: (f64, f64) = (0.8, 0.25);
+
+/// The network.
+#[derive(Debug)]
+pub(super) struct Network<'c> {
+    pub(super) course: &'c Course,
+    pub(super) nodes: Vec<(StepIx, Side)>,
+    by_side: BTreeMap<(StepIx, Side), Node>,
+    pub(super) parents: Vec<Vec<Node>>,
+    pub(super) children: Vec<Vec<Node>>,
+    /// The other side of the same step.
+    pub(super) sibling: Vec<Option<Node>>,
+    /// Logarithm of the odds that claims and answers add.
+    pub(super) evidence: Vec<f64>,
+    /// Asks of each so far.
+    pub(super) asked: Vec<usize>,
+}
+
+/// Whether an intake ride is about a step: ridden in the pen, without cattle, flag, pattern or a new bit.
+fn is_about(course: &Course, ix: StepIx) -> bool {
+    let step = course.step(ix);
+    let subject = matches!(
+        step.work.subject,
+        SubjectKind::Ground | SubjectKind::Softness | SubjectKind::Stop | SubjectKind::Turn | SubjectKind::Lope
+    );
+    subject && step.taught && step.ridden && step.gait < Gait::Run && step.work.places.contains(&Place::Arena)
+}
+
+impl<'c> Network<'c> {
+    pub(super) fn new(course: &'c Course, claims: &[Claim], answers: &[Told]) -> Network<'c> {
+        let steps = (0..course.steps().len()).filter(|&ix| is_about(course, ix));
+        let nodes: Vec<(StepIx, Side)> =
+            steps.flat_map(|ix| course.step(ix).sides.list().iter().map(move |&side| (ix, side))).collect();
+        let by_side: BTreeMap<(StepIx, Side), Node> = nodes.iter().enumerate().map(|(n, &key)| (key, n)).collect();
+        let rests_on = |&(ix, side): &(StepIx, Side)| {
+            let needs = course.step(ix).needs.iter();
+            let sided = needs.flat_map(|&need| {
+                let sides = course.step(need).sides.list().iter();
+                // Left rests on left; what has no sides rests on both, and what has some on what has none.
+                sides.filter(move |&&s| side == Side::Both || s == Side::Both || s == side).map(move |&s| (need, s))
+            });
+            sided.filter_map(|key| by_side.get(&key).copied()).collect::<Vec<Node>>()
+        };
+        let parents: Vec<Vec<Node>> = nodes.iter().map(rests_on).collect();
+        let mut children = vec![vec![]; nodes.len()];
+        for (child, above) in parents.iter().enumerate() {
+            above.iter().for_each(|&parent| children[parent].push(child));
+        }
+        let sibling = nodes.iter().map(|(ix, side)| by_side.get(&(*ix, side.mirrored())).copied());
+        let sibling = sibling.enumerate().map(|(n, other)| other.filter(|&o| o != n)).collect();
+        let mut evidence = vec![0.0; nodes.len()];
+        for claim in claims {
+            let sides = course.step(claim.step).sides.list().iter();
+            sides.filter_map(|&s| by_side.get(&(claim.step, s))).for_each(|&n| evidence[n] += f64::ln(CLAIMED));
+        }
+        let mut asked = vec![0; nodes.len()];
+        for told in answers {
+            let Some(&n) = by_side.get(&(told.step, told.side)) else { continue };
+            let (owned, not) = likelihood(told);
+            evidence[n] += (owned / not).ln();
+            asked[n] += 1;
+        }
+        Network { course, nodes, by_side, parents, children, sibling, evidence, asked }
+    }
+
+    pub(super) fn find(&self, step: StepIx, side: Side) -> Option<Node> {
+        self.by_side.get(&(step, side)).copied()
+    }
+
+    /// Logarithm of the odds of a node by what it rests on.
+    pub(super) fn prior(&self, node: Node, owned: &[bool]) -> f64 {
+        let logit = |p: f64| (p / (1.0 - p)).ln();
+        let (ix, _) = self.nodes[node];
+        if self.course.step(ix).rung == ONE_REIN_STOP && self.parents[node].is_empty() {
+            return logit(BRAKE);
+        }
+        logit(if self.parents[node].iter().all(|&p| owned[p]) { ON_OWNED } else { OVER_A_HOLE })
+    }
+}
