@@ -62,7 +62,7 @@ struct Horse {
 
 /// The sides of steps that an intake ride is about.
 fn scope(course: &Course) -> Vec<Key> {
-    let intake = Intake::new(course, &[], &[], 0);
+    let intake = Intake::new(course, &[], &[], &[], 0);
     let steps = (0..course.steps().len()).filter(|&ix| intake.owned(ix).is_some());
     steps.flat_map(|ix| course.step(ix).sides.list().iter().map(move |&side| (ix, side))).collect()
 }
@@ -177,7 +177,7 @@ fn take_in(course: &Course, horse: &Horse, most: usize, figures: &mut IntakeFigu
     let mut sim = ridden(course, horse);
     let mut answers: Vec<Told> = vec![];
     let last = loop {
-        let intake = Intake::new(course, &[], &answers, most);
+        let intake = Intake::new(course, &[], &[], &answers, most);
         match intake.next() {
             Next::Ask(ask) => {
                 figures.unsafe_asks += usize::from(!is_safe(course, &answers, ask.step));

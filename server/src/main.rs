@@ -79,6 +79,15 @@ enum Command {
         #[arg(long, default_value_t = 11)]
         seed: u64,
     },
+    /// Print how intake rides place simulated horses, beside three asks of everything.
+    Intake {
+        /// Horses.
+        #[arg(long, default_value_t = 60)]
+        horses: u64,
+        /// What they are drawn from.
+        #[arg(long, default_value_t = 7)]
+        seed: u64,
+    },
     /// Fit the settings of the model without each family in turn, and print how it does on the family left out.
     Fit {
         #[command(flatten)]
@@ -117,6 +126,7 @@ fn main() -> ExitCode {
             cli::forecasts(&families)
         })),
         Command::Causes { horses, seed } => print(Ok(cli::causes(horses, seed))),
+        Command::Intake { horses, seed } => print(Ok(cli::intake(horses, seed))),
         Command::Trends { rides, seed } => print(Ok(cli::trends(rides, seed))),
         Command::Fit { horses, log, sweeps } => print(read_families(&log).map(|logs| fitted(&horses, logs, sweeps))),
         Command::Lessons => print(Ok(cli::lessons())),

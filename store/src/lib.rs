@@ -9,6 +9,7 @@
 
 pub mod appointment;
 pub mod barn;
+pub mod claim;
 pub mod curriculum;
 mod error;
 pub mod feed;

@@ -10,11 +10,11 @@ use crate::{
 };
 
 /// Asks of one side of one step at most: the third tells little more.
-const ASKS_EACH: usize = 3;
+const ASKS_EACH: usize = 5;
 /// What needs something less likely owned than this is not asked: it would be unfair to the horse.
-const FAIR: f64 = 0.35;
+const FAIR: f64 = 0.2;
 /// Bits that an ask must be expected to tell about all that is not known.
-const WORTH_IT: f64 = 0.008;
+const WORTH_IT: f64 = 0.0003;
 /// How much less an ask at another gait than the last is worth, a gait.
 const GAIT_CHANGE: f64 = 0.12;
 /// Refusals of the brake that end a gait, or at the walk the ride.

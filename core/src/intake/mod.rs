@@ -24,17 +24,19 @@ use crate::curriculum::{Course, StepIx};
 /// Asks after which an intake ride ends: more tires a horse that is being looked at (common practice, no published source).
 pub const MOST_ASKS: usize = 30;
 
-/// An intake ride: the course, what is claimed of the horse, and what it has answered so far.
+/// An intake ride: the course, what is claimed of the horse, and what it has answered before and today.
 #[derive(Debug)]
 pub struct Intake<'c> {
     network: Network<'c>,
     samples: Samples,
+    /// Of today.
     answers: Vec<Told>,
     most: usize,
 }
 
 impl<'c> Intake<'c> {
-    /// After some answers, in the order in which they came. The same values give the same ride.
+    /// After the answers of earlier rides and of this one, in the order in which they came, `most` asks at most in this one. What was
+    /// answered earlier is evidence; what is safe goes by today. The same values give the same ride.
     ///
     /// ```
     /// use cavesson_core::{
@@ -45,17 +47,17 @@ impl<'c> Intake<'c> {
     /// let course = Curriculum::standard().course();
     /// let brake = course.find("G7@walk").unwrap();
     /// // Whatever is claimed, the brake is asked for first, on both sides.
-    /// let first = Intake::new(&course, &[], &[], MOST_ASKS).next();
+    /// let first = Intake::new(&course, &[], &[], &[], MOST_ASKS).next();
     /// assert!(matches!(&first, Next::Ask(ask) if ask.step == brake && ask.side == Side::Left));
     /// // A horse without one is not ridden on.
     /// let refused = Told { step: brake, side: Side::Left, outcome: Outcome::None, met: false };
-    /// let after = Intake::new(&course, &[], &[refused, refused], MOST_ASKS).next();
+    /// let after = Intake::new(&course, &[], &[], &[refused, refused], MOST_ASKS).next();
     /// assert!(matches!(after, Next::Done(_)));
     /// ```
-    pub fn new(course: &'c Course, claims: &[Claim], answers: &[Told], most: usize) -> Intake<'c> {
-        let network = Network::new(course, claims, answers);
+    pub fn new(course: &'c Course, claims: &[Claim], earlier: &[Told], today: &[Told], most: usize) -> Intake<'c> {
+        let network = Network::new(course, claims, earlier.iter().chain(today));
         let samples = Samples::draw(&network);
-        Intake { network, samples, answers: answers.to_vec(), most }
+        Intake { network, samples, answers: today.to_vec(), most }
     }
 
     /// The course.

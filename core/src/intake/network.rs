@@ -37,21 +37,21 @@ const OVER_A_HOLE: f64 = 0.1;
 /// How likely the brake is there on a horse that is said to be ridden, before it is asked.
 const BRAKE: f64 = 0.85;
 /// By how much the odds of a side grow where the other side is owned, and shrink where it is not.
-pub(super) const SIDES_AGREE: f64 = 2.5;
+pub(super) const SIDES_AGREE: f64 = 1.6;
 /// By how much the odds grow where it is claimed.
 const CLAIMED: f64 = 3.0;
 
 /// How likely an answer is of a side that is owned, and of one that is not (a horse that does not know half guesses).
 fn likelihood(told: &Told) -> (f64, f64) {
     match (told.met, told.outcome) {
-        (true, _) => (0.8, 0.25),
-        (false, Outcome::Gave | Outcome::Tried) => (0.17, 0.45),
-        (false, Outcome::None) => (0.03, 0.30),
+        (true, _) => (0.82, 0.33),
+        (false, Outcome::Gave | Outcome::Tried) => (0.16, 0.42),
+        (false, Outcome::None) => (0.02, 0.25),
     }
 }
 
 /// How likely an answer to standard is of a side that is owned, and of one that is not.
-pub(super) const MET: (f64, f64) = (0.8, 0.25);
+pub(super) const MET: (f64, f64) = (0.82, 0.33);
 
 /// The network.
 #[derive(Debug)]
@@ -80,7 +80,11 @@ fn is_about(course: &Course, ix: StepIx) -> bool {
 }
 
 impl<'c> Network<'c> {
-    pub(super) fn new(course: &'c Course, claims: &[Claim], answers: &[Told]) -> Network<'c> {
+    pub(super) fn new<'t>(
+        course: &'c Course,
+        claims: &[Claim],
+        answers: impl IntoIterator<Item = &'t Told>,
+    ) -> Network<'c> {
         let steps = (0..course.steps().len()).filter(|&ix| is_about(course, ix));
         let nodes: Vec<(StepIx, Side)> =
             steps.flat_map(|ix| course.step(ix).sides.list().iter().map(move |&side| (ix, side))).collect();

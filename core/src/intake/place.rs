@@ -6,7 +6,7 @@ use crate::curriculum::{Side, StepIx};
 /// From this probability on a step counts as there.
 const THERE: f64 = 0.5;
 /// From this probability on a hole is named.
-const NAMED: f64 = 0.25;
+const NAMED: f64 = 0.2;
 /// A side is stiff that is expected to own so many steps fewer.
 const STIFF_STEPS: f64 = 1.5;
 
@@ -41,7 +41,7 @@ impl Intake<'_> {
     /// use cavesson_core::{curriculum::Curriculum, intake::{Intake, MOST_ASKS}};
     /// let course = Curriculum::standard().course();
     /// // Of a horse that nobody asked nothing is said to be stiff.
-    /// assert_eq!(Intake::new(&course, &[], &[], MOST_ASKS).placing().stiff, None);
+    /// assert_eq!(Intake::new(&course, &[], &[], &[], MOST_ASKS).placing().stiff, None);
     /// ```
     pub fn placing(&self) -> Placing {
         let network = &self.network;

@@ -12,6 +12,7 @@ mod count;
 mod cures;
 mod curriculum;
 mod habits;
+mod intake;
 mod load;
 mod outline;
 mod plan;

@@ -3,7 +3,7 @@
 use cavesson_core::{advice::Posture, belief::ModelSettings};
 use cavesson_judge::{
     Family, Figures, PainFigures, Tally, Thumb, cause_figures, cause_table, forecast_table, forecasts, herds_table,
-    tally, trend_table, trends,
+    intake_figures, intake_table, tally, trend_table, trends,
 };
 use cavesson_sim::KINDS;
 
@@ -119,4 +119,19 @@ fn the_table_has_a_line_for_each_kind() {
     let families: Vec<Family> = KINDS.iter().map(|kind| Family::of_kind(kind, 2, 1)).collect();
     let table = herds_table(&families);
     assert!(KINDS.iter().all(|kind| table.contains(kind.name)), "{table}");
+}
+
+/// With a third of the asks an intake finds at least as many holes as three asks of everything, names fewer that are none, and never
+/// asks at a gait whose brake was not shown.
+#[test]
+fn an_intake_finds_as_many_holes_with_a_third_of_the_asks() {
+    let all = intake_figures(12, 7, &[30, 87]);
+    let [everything, one_ride, third] = &all[..] else { panic!("{all:?}") };
+    println!("{}", intake_table(&all));
+    assert!(3 * third.asks <= everything.asks);
+    assert!(third.found >= everything.found, "{} of {}, and {}", third.found, third.holes, everything.found);
+    assert!(third.false_holes < everything.false_holes);
+    assert!(all.iter().all(|f| f.unsafe_asks == 0));
+    // One ride finds a good part of them.
+    assert!(one_ride.asks <= 30 * one_ride.horses && 3 * one_ride.found >= one_ride.holes);
 }

@@ -8,7 +8,7 @@ use cavesson_core::{
 };
 use cavesson_judge::{
     Descent, Family, KNOBS, cause_figures, cause_table, fit_table, forecast_table, forecasts as forecast_figures,
-    herds_table, judge_table, leave_one_out, round_numbers, trend_table,
+    herds_table, intake_figures, intake_table, judge_table, leave_one_out, round_numbers, trend_table,
 };
 use cavesson_sim::{Herd, HerdHorse, KINDS, TrueShares};
 use serde::Deserialize;
@@ -99,6 +99,11 @@ pub fn trends(rides: u32, seed: u64) -> String {
 /// How causes of faults are named on so many simulated horses of each fault and hole.
 pub fn causes(horses: u32, seed: u64) -> String {
     cause_table(&cause_figures(horses, seed))
+}
+
+/// How intake rides place horses: one ride, two, and as many as a third of the asks of a full test make.
+pub fn intake(horses: u64, seed: u64) -> String {
+    intake_table(&intake_figures(horses, seed, &[30, 60, 87]))
 }
 
 /// One herd of each kind.

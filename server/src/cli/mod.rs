@@ -16,7 +16,7 @@ use std::{
 
 pub use crate::cli::decide::decide;
 pub use crate::cli::document::Problem;
-pub use crate::cli::judge::{causes, family, fit, forecasts, herds, judge, kinds, trends};
+pub use crate::cli::judge::{causes, family, fit, forecasts, herds, intake, judge, kinds, trends};
 pub use crate::cli::lessons::lessons;
 pub use crate::cli::plan::plan;
 pub use crate::cli::texts::texts;

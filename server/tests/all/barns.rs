@@ -29,6 +29,9 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         }
         ("put", "/api/horses/{horse}/overrules/{id}") => json!({ "step": "S1", "made": "advance", "reason": "taken" }),
         ("put", "/api/horses/{horse}/findings/{id}") => json!({ "looked": "vet", "found": "taken" }),
+        ("put", "/api/horses/{id}/claims") => {
+            json!({ "said_by": "They hoped", "claims": [{ "id": Uuid::new_v4(), "step": "S1" }] })
+        }
         ("put", "/api/sets/{id}/rider") => json!({ "rider_id": rider }),
         ("put", "/api/rides/{ride}/plan/{id}") => json!({ "edit": "drop", "step": "S1" }),
         ("put", "/api/rides/{ride}/checks/{check}") => json!({ "side": "both", "answer": "well" }),
@@ -56,6 +59,7 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "curriculum_change where barn_id",
         "overrule where barn_id",
         "finding where barn_id",
+        "claim where barn_id",
         "gear where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",

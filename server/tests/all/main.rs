@@ -6,6 +6,7 @@ mod balance;
 mod barn;
 mod barns;
 mod book;
+mod claims;
 mod counts;
 mod decide;
 mod demo;

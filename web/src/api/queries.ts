@@ -100,6 +100,21 @@ export const forecast = (id: string, by: string) =>
     queryFn: () => ask(api.GET("/api/horses/{id}/forecast", { params: { path: { id }, query: { by } } })),
     placeholderData: keepPreviousData,
   });
+/** What others say that a horse knows. */
+export const claimsOf = (id: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "claims"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/claims", { params: { path: { id } } })),
+  });
+
+/** The next ask of an intake ride, after so many asks and corrections. */
+export const intakeOf = (id: string, asks: number, changes: number) =>
+  queryOptions({
+    queryKey: ["ride", id, "intake", asks, changes],
+    queryFn: () => ask(api.GET("/api/rides/{id}/intake", { params: { path: { id } } })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+  });
 export const trace = (id: string, step: string) =>
   queryOptions({
     queryKey: ["horse", id, "trace", step],

@@ -366,6 +366,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/horses/{horse}/claims/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a claim back. */
+        delete: operations["delete_horses_horse_claims_id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses/{horse}/findings/{id}": {
         parameters: {
             query?: never;
@@ -445,6 +462,24 @@ export interface paths {
         /** Changes to a horse's logged reps and counts and to who rode its sets, latest first. */
         get: operations["get_horses_id_changes"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{id}/claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What others say that a horse knows, and what its rides say to that. */
+        get: operations["get_horses_id_claims"];
+        /** Keeps what someone says that a horse knows. */
+        put: operations["put_horses_id_claims"];
         post?: never;
         delete?: never;
         options?: never;
@@ -826,6 +861,23 @@ export interface paths {
         get?: never;
         /** Sets what a ride is ridden in. */
         put: operations["put_rides_id_gear"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rides/{id}/intake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to ask next, and what was found so far. */
+        get: operations["get_rides_id_intake"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1615,6 +1667,41 @@ export interface components {
             name: string;
             says: string;
         };
+        /** @description One claim. */
+        ClaimIn: {
+            /** Format: uuid */
+            id: string;
+            /** @description Id of a step. */
+            step: string;
+        };
+        /** @description A claim, and what became of it. */
+        ClaimOut: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            said_by: string;
+            /** Format: date */
+            said_on: string;
+            /** @description In figures: "met 3 of 11 on 2 days". */
+            says: string;
+            state: components["schemas"]["ClaimState"];
+            step: string;
+        };
+        /** @description The claims of a horse, in the order in which they were written down. */
+        Claims: {
+            items: components["schemas"]["ClaimOut"][];
+        };
+        /** @description Claims to keep. */
+        ClaimsIn: {
+            claims: components["schemas"]["ClaimIn"][];
+            /** @description Who says so: the last trainer, the owner. */
+            said_by: string;
+        };
+        /**
+         * @description What became of a claim.
+         * @enum {string}
+         */
+        ClaimState: "claimed" | "proven" | "disproved";
         /**
          * @description How hard a week of work is (National Research Council, Nutrient Requirements of Horses, 2007; memory).
          * @enum {string}
@@ -2137,6 +2224,19 @@ export interface components {
             most_load: number;
             to: string;
         };
+        /** @description A hole. */
+        HoleOut: {
+            name: string;
+            /** @description Something above it is owned: the horse was taken over it. */
+            over: boolean;
+            /**
+             * Format: double
+             * @description How likely the horse owns it, 0 to 1.
+             */
+            owned: number;
+            side: components["schemas"]["Side"];
+            step: string;
+        };
         /** @description An alarm on a horse. */
         HorseAlarm: {
             alarm: components["schemas"]["AlarmOut"];
@@ -2329,6 +2429,35 @@ export interface components {
             /** @description How many are new; after a dry run, how many would be. */
             added: number;
             lines: components["schemas"]["ImportLine"][];
+        };
+        /** @description The next ask of an intake ride. */
+        IntakeNext: {
+            name: string;
+            side: components["schemas"]["Side"];
+            step: string;
+            /** @description In a sentence. */
+            why: string;
+        };
+        /** @description An intake ride as it stands. */
+        IntakeOut: {
+            /** @description Asks of this ride, and the most that it should have. */
+            asks: number;
+            /** @description Why there is nothing more to ask. */
+            done?: string | null;
+            /** @description Where the work begins, those that the horse was taken over first. */
+            holes: components["schemas"]["HoleOut"][];
+            /** @description Whether the horse was never asked here before this ride. */
+            is_new: boolean;
+            most: number;
+            next?: components["schemas"]["IntakeNext"] | null;
+            /** @description Steps that are likely there on every side, in teaching order. */
+            owned: components["schemas"]["IntakeStep"][];
+            stiff?: components["schemas"]["Side"] | null;
+        };
+        /** @description A step by name. */
+        IntakeStep: {
+            name: string;
+            step: string;
         };
         /** @description How often someone who overrules was right. */
         Judged: {
@@ -4500,6 +4629,34 @@ export interface operations {
             };
         };
     };
+    delete_horses_horse_claims_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                horse: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_horses_horse_findings_id: {
         parameters: {
             query?: never;
@@ -4779,6 +4936,88 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_horses_id_claims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Claims"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_horses_id_claims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimsIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5663,6 +5902,35 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_rides_id_intake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeOut"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

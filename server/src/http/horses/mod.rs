@@ -1,6 +1,7 @@
 //! Horses: the list, one horse, adding and changing.
 
 pub(crate) mod alarms;
+mod claims;
 pub(crate) mod forecast;
 pub(crate) mod gear;
 pub(crate) mod overrules;
@@ -47,6 +48,8 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(forecast::read))
         .routes(routes!(owned::read))
         .routes(routes!(overview::read))
+        .routes(routes!(claims::read, claims::put))
+        .routes(routes!(claims::take_back))
 }
 
 /// A horse of the barn.

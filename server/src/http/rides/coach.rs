@@ -109,12 +109,16 @@ pub(crate) struct NextCall {
 }
 
 /// What was logged in a ride: its reps and its counts, by set.
-struct Logged {
+pub(super) struct Logged {
     reps: Vec<(SetKey, Vec<LoggedRep>)>,
     counts: Vec<(SetKey, LoggedCount)>,
 }
 
-async fn ridden(app: &App, signed: &SignedIn, id: Uuid) -> Result<(Ride, Logged, std::sync::Arc<Book>), Problem> {
+pub(super) async fn ridden(
+    app: &App,
+    signed: &SignedIn,
+    id: Uuid,
+) -> Result<(Ride, Logged, std::sync::Arc<Book>), Problem> {
     let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
     let reps = rep::of_rides(&app.db, &signed.scope, &[id], false).await?;
     let counts = count::of_rides(&app.db, &signed.scope, &[id], false).await?;
@@ -158,7 +162,7 @@ impl Logged {
 }
 
 /// The asks of a ride in the order in which they were made, with their seconds from the first.
-fn asks(logged: &Logged, book: &Book) -> Vec<Asked> {
+pub(super) fn asks(logged: &Logged, book: &Book) -> Vec<Asked> {
     let all = logged.entries();
     let first: Option<DateTime<Utc>> = all.iter().find_map(|e| e.asked_at);
     let since = |at: DateTime<Utc>| u32::try_from((at - first?).num_seconds()).ok();

@@ -2,6 +2,7 @@
 
 pub(crate) mod coach;
 mod counts;
+mod intake;
 pub(crate) mod missed;
 pub(crate) mod plan;
 mod remedy;
@@ -66,6 +67,7 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(plan::put_edit))
         .routes(routes!(plan::answer_check))
         .routes(routes!(coach::line))
+        .routes(routes!(intake::read))
         .routes(routes!(coach::summary))
         .routes(routes!(shorthand::read_text))
         .routes(routes!(shorthand::aliases, shorthand::put_alias))

@@ -12,6 +12,7 @@ import { day, percent, postureName } from "../../parts/words";
 import { inkSoft } from "../../theme/tokens";
 import { AheadPanel, Faults } from "./ahead";
 import { Calls } from "./calls";
+import { Claims } from "./claims";
 import { Gear } from "./gear";
 import { Ladders } from "./ladders";
 import { Rides } from "./rides";
@@ -106,6 +107,7 @@ function HorsePage({ id }: { id: string }) {
         <Box sx={{ display: "grid", gap: 3, minWidth: 0 }}>
           <Faults faults={now.data.faults} cures={now.data.cures} />
           <Gear horse={id} />
+          <Claims horse={id} book={book.data} />
           <OverrulesAndFindings horse={id} standing={now.data} />
         </Box>
       </Box>

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Unreachable, type Schemas } from "../../api/client";
 import { coachLine } from "../../api/queries";
 import { useOutbox } from "../../offline/outbox";
+import { Big } from "./big";
 import { type Face, faces, marigold, oxblood, pine, slab, white } from "../../theme/tokens";
 
 type Advice = NonNullable<Schemas["CoachOut"]["advice"]>;
@@ -27,6 +28,9 @@ export function CoachBar(props: {
   waiting: number;
   face: Face;
   goTo: (step: string) => void;
+  /** Nobody here has asked the horse anything yet. */
+  isNew: boolean;
+  onGuide: () => void;
 }) {
   const { ride, reps, waiting } = props;
   const look = faces[props.face];
@@ -97,11 +101,18 @@ export function CoachBar(props: {
           )}
         </>
       ) : (
-        <Box sx={{ color: look.muted, lineHeight: 1.2 }}>
+        <Box sx={{ color: look.muted, lineHeight: 1.2, flex: 1 }}>
           {silent
             ? "No signal: the coach is silent. What you log is kept on this device."
-            : "The coach speaks after the first ask."}
+            : props.isNew
+              ? "Nobody here has asked this horse anything: an intake ride finds out what it knows."
+              : "The coach speaks after the first ask."}
         </Box>
+      )}
+      {reps === 0 && (
+        <Big face={props.face} onClick={props.onGuide}>
+          Intake ride
+        </Big>
       )}
     </Box>
   );

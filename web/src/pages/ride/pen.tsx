@@ -9,7 +9,7 @@ import { useKeys } from "../../parts/keys";
 import { OutboxNote } from "../../parts/outbox-note";
 import type { Count } from "../../parts/counts";
 import type { Side } from "../../parts/words";
-import { faces, type Face } from "../../theme/tokens";
+import { faces } from "../../theme/tokens";
 import { Big } from "./big";
 import { CloseRide } from "./close-ride";
 import { CoachBar } from "./coach-bar";
@@ -35,11 +35,13 @@ import {
   type Draft,
   type Rep,
 } from "./session";
+import { IntakeBar } from "./intake-bar";
 import { LastTime } from "./last-time";
 import { RideKeys } from "./ride-keys";
 import { SetSheet } from "./set-sheet";
 import { repsOf, type TappedSet } from "./tapped-set";
 import { StepBar } from "./step-bar";
+import { useFace } from "./use-face";
 import { outcomesOf, Tray } from "./tray";
 
 type Props = {
@@ -67,6 +69,7 @@ export function Pen({ ride, book, standing, start }: Props) {
   const [now, setNow] = useState<Now>({ riderId: null, riderName: ride.rider_name, cow: null });
   // The last set that was tapped, which the next is likely to be like.
   const [tapped, setTapped] = useState<TappedSet | null>(null);
+  const [guided, setGuided] = useState(false);
   const { waiting } = useOutbox();
   const plan = useQuery(planQuery(ride.id)).data;
   const theirs = useQuery({ ...rideQuery(ride.id), refetchInterval: MERGE_MS, staleTime: MERGE_MS }).data;
@@ -232,7 +235,28 @@ export function Pen({ ride, book, standing, start }: Props) {
         <StepBar book={book} standing={standing} plan={plan} current={current} face={face} onPick={pick} />
       </Box>
       <Box sx={{ gridArea: "coach", minWidth: 0 }}>
-        <CoachBar ride={ride.id} reps={all} changes={changes} waiting={mine} face={face} goTo={goTo} />
+        {guided ? (
+          <IntakeBar
+            ride={ride.id}
+            asks={all}
+            changes={changes}
+            waiting={mine}
+            face={face}
+            goTo={goTo}
+            onStop={() => setGuided(false)}
+          />
+        ) : (
+          <CoachBar
+            ride={ride.id}
+            reps={all}
+            changes={changes}
+            waiting={mine}
+            face={face}
+            goTo={goTo}
+            isNew={standing.steps.every((s) => s.sides.length === 0)}
+            onGuide={() => setGuided(true)}
+          />
+        )}
       </Box>
       <Box sx={{ gridArea: "pads", minHeight: 0, display: "grid" }}>
         {counts && rung ? (
@@ -360,26 +384,4 @@ export function Pen({ ride, book, standing, start }: Props) {
       {sheet === "keys" && <RideKeys onClose={() => setSheet(null)} />}
     </Box>
   );
-}
-
-/** The face for the light there is, remembered on this device. */
-function useFace(): [Face, (face: Face) => void] {
-  const [face, setFace] = useState<Face>(() => (stored() === "sun" ? "sun" : "dark"));
-  const set = (next: Face) => {
-    setFace(next);
-    try {
-      localStorage.setItem("cavesson.face", next);
-    } catch {
-      // It is chosen again next time.
-    }
-  };
-  return [face, set];
-}
-
-function stored(): string | null {
-  try {
-    return localStorage.getItem("cavesson.face");
-  } catch {
-    return null;
-  }
 }

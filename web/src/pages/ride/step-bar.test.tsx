@@ -60,5 +60,5 @@ test("rungs of today's plan come first, then what the horse is on, then the rest
 
 test("without a plan the list begins with what the horse is on", () => {
   expect(open(undefined)[0]).toEqual(["In work", "S6"]);
-  expect(screen.getByText(/S2 Rung S2 \(not begun\)/)).toBeTruthy();
+  expect(screen.getByText(/S2 Rung S2 \(never taught\)/)).toBeTruthy();
 });

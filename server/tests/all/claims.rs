@@ -1,0 +1,114 @@
+//! What others say that a horse knows, and the intake ride that finds out.
+
+use chrono::Days;
+use serde_json::{Value, json};
+use sqlx::PgPool;
+use uuid::Uuid;
+
+use crate::support::{Client, first_barn, rep_body, second_barn, today};
+
+/// A ride of some days ago on which a side of a step gave so many of so many.
+async fn ridden(
+    ada: &mut Client,
+    horse: Uuid,
+    ago: u64,
+    (rung, gait, side): (&str, &str, &str),
+    gave: usize,
+    of: usize,
+) {
+    let me = ada.my_id().await;
+    let rep = |n: usize| {
+        let (outcome, weight) = if n < gave { ("gave", "feather") } else { ("none", "hand") };
+        json!({ "id": Uuid::new_v4(), "outcome": outcome, "weight": weight })
+    };
+    let reps: Vec<Value> = (0..of).map(rep).collect();
+    let set = json!({ "id": Uuid::new_v4(), "position": 0, "rung": rung, "gait": gait, "side": side, "reps": reps });
+    let body = json!({ "horse_id": horse, "rider_id": me, "date": today() - Days::new(ago), "place": "arena",
+                       "entered": "afterwards", "sets": [set] });
+    ada.put(&format!("/api/rides/{}", Uuid::new_v4()), body).await.is(201);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_claim_is_claimed_then_proven_or_disproved_by_the_horses_own_rides(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Larkspur").await;
+    let path = format!("/api/horses/{horse}/claims");
+    let claim = |step: &str| json!({ "id": Uuid::new_v4(), "step": step });
+    ada.put(&path, json!({ "said_by": " ", "claims": [claim("S1")] })).await.names(422, "said_by");
+    ada.put(&path, json!({ "said_by": "Owner", "claims": [] })).await.names(422, "claims");
+    ada.put(&path, json!({ "said_by": "Owner", "claims": [claim("S1"), claim("Z9")] }))
+        .await
+        .names(422, "claims[1].step");
+    let sent = json!({ "said_by": "Her last trainer", "claims": [claim("S1"), claim("T2"), claim("L2")] });
+    ada.put(&path, sent.clone()).await.is(201);
+    ada.put(&path, sent).await.is(200);
+    let of = |all: &Value, step: &str| {
+        all["items"].as_array().unwrap().iter().find(|c| c["step"] == step).cloned().unwrap_or_default()
+    };
+    let all = ada.get(&path).await.is(200);
+    assert_eq!((&of(&all, "L2")["state"], &of(&all, "L2")["says"]), (&json!("claimed"), &json!("not asked here yet")));
+    assert_eq!(of(&all, "S1")["said_by"], "Her last trainer");
+
+    for ago in [9, 7, 5, 3] {
+        for side in ["left", "right"] {
+            ridden(&mut ada, horse, ago, ("S1", "stand", side), 9, 9).await;
+        }
+    }
+    for ago in [8, 6] {
+        ridden(&mut ada, horse, ago, ("T2", "walk", "both"), 1, 8).await;
+    }
+    let all = ada.get(&path).await.is(200);
+    assert_eq!((&of(&all, "S1")["state"], &of(&all, "T2")["state"]), (&json!("proven"), &json!("disproved")), "{all}");
+    assert_eq!(of(&all, "T2")["says"], "met 2 of 16 on 2 days");
+
+    // Taken back, it is gone; another barn sees none of it.
+    let gone = of(&all, "L2")["id"].as_str().unwrap().to_owned();
+    let mut bo = second_barn(&db, &ada).await;
+    bo.get(&path).await.is(404);
+    bo.call(axum::http::Method::DELETE, &format!("{path}/{gone}"), None).await.is(404);
+    ada.call(axum::http::Method::DELETE, &format!("{path}/{gone}"), None).await.is(204);
+    assert_eq!(ada.get(&path).await.is(200)["items"].as_array().unwrap().len(), 2);
+    ada.call(axum::http::Method::DELETE, &format!("{path}/{}", Uuid::new_v4()), None).await.is(404);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn an_intake_ride_asks_for_the_brake_first_and_ends_where_there_is_none(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Larkspur").await;
+    let ride = ada.ride(horse).await;
+    let path = format!("/api/rides/{ride}/intake");
+    let first = ada.get(&path).await.is(200);
+    assert_eq!((&first["is_new"], &first["asks"]), (&json!(true), &json!(0)));
+    assert_eq!((&first["next"]["step"], &first["next"]["side"]), (&json!("G7@walk"), &json!("left")), "{first}");
+    let mut bo = second_barn(&db, &ada).await;
+    bo.get(&path).await.is(404);
+    // Each answer leads to another ask, and never to the jog before the brake there.
+    let mut asked: Vec<String> = vec![];
+    for n in 0..8 {
+        let now = ada.get(&path).await.is(200);
+        let (step, side) = (now["next"]["step"].as_str().unwrap().to_owned(), now["next"]["side"].as_str().unwrap());
+        let (rung, gait) = step.split_once('@').map_or((step.as_str(), None), |(r, g)| (r, Some(g)));
+        let gait = gait.unwrap_or(if rung == "S1" { "stand" } else { "walk" });
+        assert!(
+            gait != "jog" || rung == "G7" || asked.iter().filter(|a| *a == "G7@jog").count() >= 2,
+            "{step} {asked:?}"
+        );
+        if !["G9", "S7", "T1", "R2", "L1", "L3"].contains(&rung) {
+            let mut rep = rep_body(Uuid::new_v4(), rung, gait, side);
+            (rep["set"]["position"], rep["weight"]) = (json!(n), json!("feather"));
+            ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.is(201);
+        }
+        asked.push(step);
+    }
+    assert!(asked.len() == 8 && asked.iter().any(|a| !a.starts_with("G7")), "{asked:?}");
+
+    let other = ada.horse("No Brake").await;
+    let ride = ada.ride(other).await;
+    for n in 0..2 {
+        let mut rep = rep_body(Uuid::new_v4(), "G7", "walk", "left");
+        (rep["set"]["position"], rep["outcome"], rep["weight"]) = (json!(n), json!("none"), json!("tug"));
+        ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.is(201);
+    }
+    let done = ada.get(&format!("/api/rides/{ride}/intake")).await.is(200);
+    assert!(done["done"].as_str().unwrap().contains("begin from the ground") && done["next"].is_null(), "{done}");
+}
