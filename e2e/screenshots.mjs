@@ -111,6 +111,15 @@ const shots = [
       await page.getByRole("list", { name: "Rides" }).waitFor()
     ),
   ],
+  [
+    "horses",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/horses`),
+      await page.getByRole("table", { name: "Horses in work" }).waitFor(),
+      await page.getByRole("button", { name: "Call", exact: true }).click()
+    ),
+  ],
   ["horse", desk, horse("Juniper")],
   ["horse-slipping", desk, horse("Marlow")],
   ["ride", desk, withFault, undoAll],
@@ -191,17 +200,6 @@ const shots = [
     },
   ],
   [
-    "week-print",
-    { width: 1056, height: 816 },
-    async (page) => {
-      await week(page);
-      await page.evaluate(() => window.dispatchEvent(new Event("beforeprint")));
-      await page.emulateMedia({ media: "print" });
-      // The margins that a printer leaves.
-      await page.addStyleTag({ content: "body { padding: 10mm }" });
-    },
-  ],
-  [
     "appointments",
     desk,
     async (page) => (
@@ -219,11 +217,16 @@ const shots = [
   ],
   ["ride-phone", phone, inTheTray, undoAll],
   [
-    "ride-phone-sun",
+    "intake-phone-sun",
     phone,
     async (page) => (
-      await ride(page, "Juniper"),
-      await page.getByRole("button", { name: "Face for full sun" }).click()
+      await ride(page, "Larkspur"),
+      await page.getByRole("button", { name: "Face for full sun" }).click(),
+      await page.getByRole("button", { name: "Intake ride" }).click(),
+      await page
+        .getByText(/one-rein stop at the walk/)
+        .first()
+        .waitFor()
     ),
   ],
 ];

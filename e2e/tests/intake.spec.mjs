@@ -98,3 +98,27 @@ test("what an owner claims is shown as claimed, and disproved by what the horse 
   await expect(claims).toContainText("Not so");
   await expect(claims).toContainText("met 2 of 18 on 2 days");
 });
+
+test("an incident is written down, and says before the next ride who may ride", async ({
+  page,
+}) => {
+  await walkIn(page);
+  await newHorse(page, "Went Off");
+  await page.getByRole("button", { name: "Write down an incident" }).click();
+  const form = page.getByRole("dialog", { name: "What happened" });
+  await form
+    .getByLabel(/What came before/)
+    .fill("A dog under the fence, first lope to the left");
+  await form.getByRole("button", { name: "Save" }).click();
+  const told = page.getByRole("alert");
+  await expect(told).toContainText("It bucked on");
+  await expect(told).toContainText("Nobody rides it until someone has looked");
+  await expect(page.getByRole("list", { name: "Incidents" })).toContainText(
+    "A dog under the fence",
+  );
+  await page.getByRole("button", { name: "Ride", exact: true }).click();
+  await expect(
+    page.getByRole("heading", { name: "Before you get on Went Off" }),
+  ).toBeVisible();
+  await expect(page.getByRole("alert")).toContainText("It bucked on");
+});

@@ -16,6 +16,7 @@ pub mod feed;
 pub mod gear;
 pub mod horse;
 pub mod hours;
+pub mod incident;
 pub mod log;
 pub mod person;
 pub mod planned;

@@ -242,3 +242,19 @@ pub async fn put_alias(db: &PgPool, scope: &Scope, word: &str, rung: Option<&str
     };
     Ok(())
 }
+
+/// The next planned ride of each horse from a day on.
+pub async fn next_of_each(db: &PgPool, scope: &Scope, from: NaiveDate) -> Result<Vec<(Uuid, NaiveDate)>> {
+    let rows = sqlx::query!(
+        r#"select r.horse_id, min(r.ridden_on) as "day!" from ride r join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
+           where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2)
+             and r.state = 'planned' and r.missed is null and r.ridden_on >= $3
+           group by r.horse_id"#,
+        scope.barn,
+        scope.owned_by,
+        from
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.day)).collect())
+}

@@ -32,6 +32,24 @@ impl Role {
 }
 
 words! {
+    "a kind of incident";
+    /// What happened with a horse that somebody may have been hurt in.
+    pub enum IncidentKind { Bucked, Bolted, Reared, Fell, Kicked, Hurt }
+}
+
+words! {
+    "an answer to who may ride";
+    /// Who may ride a horse after an incident, until something else is written.
+    pub enum MayRide {
+        Anyone,
+        /// The trainer alone.
+        Trainer,
+        /// Nobody, until someone has looked at the horse: back to the ground.
+        Nobody,
+    }
+}
+
+words! {
     "a sex";
     /// The sex of a horse.
     pub enum Sex { Mare, Gelding, Stallion }

@@ -14,6 +14,7 @@ mod curriculum;
 mod habits;
 mod intake;
 mod load;
+mod needs_graph;
 mod outline;
 mod plan;
 mod response;

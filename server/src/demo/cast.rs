@@ -8,6 +8,8 @@ use cavesson_core::{
 };
 use cavesson_sim::Nature;
 
+use super::known::{BARREL_HORSE, FOR_BARRELS, FOR_CATTLE, FOR_THE_TRAIL, GREEN, HACKAMORE, LOPES, SOFT};
+
 pub(super) struct Person {
     pub(super) name: &'static str,
     pub(super) role: Role,
@@ -82,33 +84,6 @@ const START: Nature = Nature {
     gait_cost: 0.35,
     forgets: 0.1,
 };
-/// What a horse knows that came from another barn under saddle.
-const GREEN: &[&str] = &["G7@walk", "G7@jog", "G8", "G10", "S1", "S4"];
-/// What a horse knows that came soft.
-const SOFT: &[&str] = &["G7@walk", "G7@jog", "G8", "G9@walk", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "T1", "T2"];
-/// What a horse knows that stops and lopes.
-const LOPES: &[&str] = &[
-    "G7", "G8", "G9", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "S9", "T1", "T2", "T3", "T4", "R1", "L1", "L2", "L3",
-];
-/// What a horse knows that can be put on cattle, or on the flag.
-const FOR_CATTLE: &[&str] =
-    &["G7", "G8", "G9", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "T1", "T2", "T3", "T4", "R1", "C4"];
-/// What a horse knows that can be put on the pattern.
-const FOR_BARRELS: &[&str] = &[
-    "G7", "G8", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "S9", "T1", "T2", "R2", "R3", "L1", "L2", "L3", "P1", "P2",
-    "P8",
-];
-/// What a finished barrel horse knows.
-const BARREL_HORSE: &[&str] = &[
-    "G7", "G8", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "S9", "T1", "T2", "R2", "R3", "L1", "L2", "L3", "P1", "P2",
-    "P8", "P3", "P4", "P5", "P6", "P7",
-];
-/// What a trail horse knows.
-const FOR_THE_TRAIL: &[&str] =
-    &["G7", "G8", "G9", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "T1", "T2", "T3", "T4", "O1", "O10"];
-/// What a bridle horse knows in the hackamore.
-const HACKAMORE: &[&str] =
-    &["G7", "G8", "G10", "S1", "S2", "S3", "S4", "S5", "S6", "T1", "T2", "T3", "L1", "L2", "L3", "B20", "B21"];
 /// A horse that came with much of the course.
 const MADE: Nature = Nature { arrives_at: 2.8, knows: LOPES, learns: 0.2, ceiling: 3.0, ..START };
 

@@ -2,6 +2,7 @@
 
 mod cast;
 mod diary;
+mod known;
 
 use anyhow::Context;
 use cast::{FINDINGS, HORSES, Member, OVERRULES, PEOPLE};

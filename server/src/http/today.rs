@@ -133,7 +133,7 @@ fn today_ride(
             .map(|s| s.name.clone())
             .collect(),
         horse: standing.horse.clone(),
-        cautions: rung.map(|r| r.cautions.clone()).unwrap_or_default(),
+        cautions: rung.map(|r| book.curriculum.as_taught(r).cautions).unwrap_or_default(),
         last_note: note.map(|n| n.2.clone()).unwrap_or_default(),
         last_ridden: note.map(|n| n.1),
     })

@@ -29,6 +29,9 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         }
         ("put", "/api/horses/{horse}/overrules/{id}") => json!({ "step": "S1", "made": "advance", "reason": "taken" }),
         ("put", "/api/horses/{horse}/findings/{id}") => json!({ "looked": "vet", "found": "taken" }),
+        ("put", "/api/horses/{horse}/incidents/{id}") => {
+            json!({ "kind": "bucked", "rider_id": rider, "before": "taken", "may_ride": "nobody" })
+        }
         ("put", "/api/horses/{id}/claims") => {
             json!({ "said_by": "They hoped", "claims": [{ "id": Uuid::new_v4(), "step": "S1" }] })
         }
@@ -60,6 +63,7 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "overrule where barn_id",
         "finding where barn_id",
         "claim where barn_id",
+        "incident where barn_id",
         "gear where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",

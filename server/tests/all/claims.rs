@@ -112,3 +112,28 @@ async fn an_intake_ride_asks_for_the_brake_first_and_ends_where_there_is_none(db
     let done = ada.get(&format!("/api/rides/{ride}/intake")).await.is(200);
     assert!(done["done"].as_str().unwrap().contains("begin from the ground") && done["next"].is_null(), "{done}");
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn an_incident_is_kept_for_good_and_says_who_may_ride(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, me) = (ada.horse("Larkspur").await, ada.my_id().await);
+    let path = format!("/api/horses/{horse}/incidents");
+    assert_eq!(ada.get(&path).await.is(200)["may_ride"], "anyone");
+    let bolted =
+        |before: &str, may: &str| json!({ "kind": "bolted", "rider_id": me, "before": before, "may_ride": may });
+    let one = format!("{path}/{}", Uuid::new_v4());
+    ada.put(&one, bolted(" ", "nobody")).await.names(422, "before");
+    let mut late = bolted("A dog under the fence", "nobody");
+    late["happened_on"] = json!(today() + Days::new(1));
+    ada.put(&one, late).await.names(422, "happened_on");
+    ada.put(&one, bolted("A dog under the fence", "nobody")).await.is(201);
+    ada.put(&one, bolted("A dog under the fence", "nobody")).await.is(200);
+    ada.put(&one, bolted("Nothing at all", "anyone")).await.is(409);
+    let mut strange = bolted("Wind", "trainer");
+    strange["rider_id"] = json!(Uuid::new_v4());
+    ada.put(&format!("{path}/{}", Uuid::new_v4()), strange).await.is(404);
+    ada.put(&format!("{path}/{}", Uuid::new_v4()), bolted("Looked at, nothing found; wind", "trainer")).await.is(201);
+    let all = ada.get(&path).await.is(200);
+    assert_eq!((all["items"].as_array().unwrap().len(), &all["may_ride"]), (2, &json!("trainer")));
+    assert_eq!(all["items"][1]["before"], "A dog under the fence");
+}

@@ -307,22 +307,6 @@ pub async fn planned_of(db: &PgPool, scope: &Scope, days: &[(Uuid, NaiveDate)]) 
     .await?)
 }
 
-/// The next planned ride of each horse from a day on.
-pub async fn next_of_each(db: &PgPool, scope: &Scope, from: NaiveDate) -> Result<Vec<(Uuid, NaiveDate)>> {
-    let rows = sqlx::query!(
-        r#"select r.horse_id, min(r.ridden_on) as "day!" from ride r join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
-           where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2)
-             and r.state = 'planned' and r.missed is null and r.ridden_on >= $3
-           group by r.horse_id"#,
-        scope.barn,
-        scope.owned_by,
-        from
-    )
-    .fetch_all(db)
-    .await?;
-    Ok(rows.into_iter().map(|r| (r.horse_id, r.day)).collect())
-}
-
 /// Changes a ride if the version is still `version`. A ride that was ridden cannot become planned again.
 pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &RideFields) -> Result<Update<Ride>> {
     let at = |gait: Gait| f.minutes.map(|m| m.at(gait) as i16);

@@ -100,6 +100,13 @@ export const forecast = (id: string, by: string) =>
     queryFn: () => ask(api.GET("/api/horses/{id}/forecast", { params: { path: { id }, query: { by } } })),
     placeholderData: keepPreviousData,
   });
+/** What went wrong badly with a horse. */
+export const incidentsOf = (id: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "incidents"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/incidents", { params: { path: { id } } })),
+  });
+
 /** What others say that a horse knows. */
 export const claimsOf = (id: string) =>
   queryOptions({

@@ -417,6 +417,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/horses/{horse}/incidents/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes an incident down. */
+        put: operations["put_horses_horse_incidents_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses/{horse}/overrules/{id}": {
         parameters: {
             query?: never;
@@ -530,6 +547,23 @@ export interface paths {
         };
         /** The gear of a horse, that in use first. */
         get: operations["get_horses_id_gear"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{id}/incidents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened with a horse, latest first. */
+        get: operations["get_horses_id_incidents"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2430,6 +2464,47 @@ export interface components {
             added: number;
             lines: components["schemas"]["ImportLine"][];
         };
+        /** @description An incident to write down. */
+        IncidentIn: {
+            /** @description What came before: place, gait, what was asked, what it saw. */
+            before: string;
+            /**
+             * Format: date
+             * @description Today, where it is not said.
+             */
+            happened_on?: string | null;
+            /** @description Who or what was hurt; empty for nobody. */
+            hurt?: string;
+            kind: components["schemas"]["IncidentKind"];
+            /** @description Who may ride the horse from now on. */
+            may_ride: components["schemas"]["MayRide"];
+            /** Format: uuid */
+            rider_id: string;
+        };
+        /**
+         * @description What happened with a horse that somebody may have been hurt in.
+         * @enum {string}
+         */
+        IncidentKind: "bucked" | "bolted" | "reared" | "fell" | "kicked" | "hurt";
+        /** @description An incident. */
+        IncidentOut: {
+            before: string;
+            /** Format: date */
+            happened_on: string;
+            hurt: string;
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["IncidentKind"];
+            made_by: string;
+            may_ride: components["schemas"]["MayRide"];
+            rider: string;
+        };
+        /** @description The incidents of a horse, latest first, and who may ride it now. */
+        Incidents: {
+            items: components["schemas"]["IncidentOut"][];
+            /** @description What the latest says. */
+            may_ride: components["schemas"]["MayRide"];
+        };
         /** @description The next ask of an intake ride. */
         IntakeNext: {
             name: string;
@@ -2521,6 +2596,11 @@ export interface components {
             right?: number | null;
             why: string;
         };
+        /**
+         * @description Who may ride a horse after an incident, until something else is written.
+         * @enum {string}
+         */
+        MayRide: "anyone" | "trainer" | "nobody";
         /** @description The signed-in person, their barn and its date. */
         Me: {
             barn: components["schemas"]["BarnOut"];
@@ -4769,6 +4849,60 @@ export interface operations {
             };
         };
     };
+    put_horses_horse_incidents_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                horse: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IncidentIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_horses_horse_overrules_id: {
         parameters: {
             query?: never;
@@ -5113,6 +5247,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GearList"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_horses_id_incidents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Incidents"];
                 };
             };
             404: {

@@ -4,8 +4,9 @@ pub(crate) mod alarms;
 mod claims;
 pub(crate) mod forecast;
 pub(crate) mod gear;
+pub(crate) mod incidents;
 pub(crate) mod overrules;
-pub(crate) mod overview;
+mod overview;
 mod owned;
 pub(crate) mod standing;
 pub(crate) mod trace;
@@ -50,6 +51,8 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(overview::read))
         .routes(routes!(claims::read, claims::put))
         .routes(routes!(claims::take_back))
+        .routes(routes!(incidents::read))
+        .routes(routes!(incidents::put))
 }
 
 /// A horse of the barn.

@@ -8,7 +8,7 @@ use cavesson_core::{
     curriculum::Side,
     schedule::AppointmentKind,
 };
-use cavesson_store::{appointment, horse, log::ride};
+use cavesson_store::{appointment, horse, planned};
 use chrono::{Days, NaiveDate};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -79,7 +79,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
     let standings = standings(&app, &signed.scope, &horses, barn.posture, date).await?;
     let book = book(&app, &signed.scope, None).await?;
     let mut next: BTreeMap<Uuid, NextDate> = BTreeMap::new();
-    for (horse, day) in ride::next_of_each(&app.db, &signed.scope, date).await? {
+    for (horse, day) in planned::next_of_each(&app.db, &signed.scope, date).await? {
         next.insert(horse, NextDate { date: day, kind: None, title: "Ride".to_owned() });
     }
     let to = date + Days::new(AHEAD);

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { curriculumOf, horse, people, standing, today } from "../../api/queries";
+import { IncidentNote } from "../../parts/incident-note";
 import { useMe } from "../../parts/me";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { day, percent, postureName } from "../../parts/words";
@@ -14,6 +15,7 @@ import { AheadPanel, Faults } from "./ahead";
 import { Calls } from "./calls";
 import { Claims } from "./claims";
 import { Gear } from "./gear";
+import { Incidents } from "./incidents";
 import { Ladders } from "./ladders";
 import { Rides } from "./rides";
 import { Saddle } from "./saddle";
@@ -56,6 +58,7 @@ function HorsePage({ id }: { id: string }) {
     "";
   return (
     <Box sx={{ display: "grid", gap: 3 }}>
+      <IncidentNote horse={id} />
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "end" }}>
         <Box sx={{ flex: 1, minWidth: 240 }}>
           <Typography variant="h1">{h.name}</Typography>
@@ -107,6 +110,7 @@ function HorsePage({ id }: { id: string }) {
         <Box sx={{ display: "grid", gap: 3, minWidth: 0 }}>
           <Faults faults={now.data.faults} cures={now.data.cures} />
           <Gear horse={id} />
+          <Incidents horse={id} />
           <Claims horse={id} book={book.data} />
           <OverrulesAndFindings horse={id} standing={now.data} />
         </Box>

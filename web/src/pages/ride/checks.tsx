@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { plan as planQuery } from "../../api/queries";
 import { put } from "../../offline/outbox";
+import { IncidentNote } from "../../parts/incident-note";
 import { useMe } from "../../parts/me";
 import { sideName } from "../../parts/words";
 import { answered } from "./answered";
@@ -68,6 +69,7 @@ export function Checks(props: {
           Back to Today
         </Box>
       </Box>
+      <IncidentNote horse={ride.horse_id} />
       {props.gear.length > 0 && (
         <Box
           role="group"

@@ -24,8 +24,11 @@ export function HandOver(props: {
   const { ride, now } = props;
   const { data } = useQuery(people());
   const [cow, setCow] = useState(now.cow ?? "");
-  const hand = (p: { id: string; name: string }) =>
+  // Where there is no cow to name, naming the rider is all there is to do.
+  const hand = (p: { id: string; name: string }) => {
     props.onChange({ ...now, riderId: p.id === ride.rider_id ? null : p.id, riderName: p.name });
+    if (!props.cattle) props.onClose();
+  };
   const close = () => {
     props.onChange({ ...now, cow: cow.trim() || null });
     props.onClose();
