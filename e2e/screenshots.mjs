@@ -204,7 +204,7 @@ const shots = [
     desk,
     async (page) => (
       await page.goto(`${base}/week/appointments`),
-      await page.getByText("unlikely").first().waitFor()
+      await page.getByText("Valley stock horse show").waitFor()
     ),
   ],
   [

@@ -26,9 +26,9 @@ pub(super) async fn load(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow
         "Valley stock horse show",
         next_monday + Days::new(32),
         (0, 24),
-        &["Biscuit", "Marlow"],
+        &["Hollis", "Ransom"],
     );
-    (show.days, show.wants) = (3, ["G8@walk", "S1", "T1"].map(str::to_owned).to_vec());
+    (show.days, show.wants) = (3, ["L6", "L5", "L7"].map(str::to_owned).to_vec());
     let mut rest =
         plain(AppointmentKind::LayUp, "Turned out for a week", next_monday + Days::new(9), (0, 24), &["Sorrel Tom"]);
     rest.days = 7;

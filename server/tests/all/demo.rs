@@ -56,8 +56,10 @@ async fn the_demo_never_looks_old(db: PgPool) {
     }
 }
 
-/// What is simulated of the demo's horses is known: Marlow was spoiled on two reins, Wren is sore on the left, nobody else lost
-/// anything.
+/// Horses that lost something, or may have: Ransom and Bristle have a rung spoiled, and Bramble comes back from weeks off.
+const MAY_SLIP: [&str; 5] = ["Marlow", "Wren", "Ransom", "Bristle", "Bramble"];
+
+/// What is simulated of the demo's horses is known: Marlow was spoiled on two reins, Wren is sore on the left, and most lost nothing.
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn no_alarm_stands_on_a_horse_that_lost_nothing(db: PgPool) {
     demo::load(&db, today()).await.unwrap();
@@ -85,7 +87,7 @@ async fn no_alarm_stands_on_a_horse_that_lost_nothing(db: PgPool) {
         let alarm = count(&standing, "slipping") > 0 || standing["horse"]["call"] == "look-at";
         let lost = horse["name"] == "Marlow" || horse["name"] == "Wren";
         assert!(alarm || !lost, "{} has lost something", horse["name"]);
-        false_alarms += usize::from(alarm && !lost);
+        false_alarms += usize::from(alarm && !MAY_SLIP.contains(&horse["name"].as_str().unwrap()));
     }
     assert!(false_alarms * 10 <= horses.len(), "{false_alarms} of {} horses carry a false alarm", horses.len());
 }
@@ -130,9 +132,7 @@ async fn alarms_are_counted_with_what_was_done_about_them(db: PgPool) {
         assert_eq!(sum, items.len() as u64, "{counts}");
     }
     assert_eq!(alarms["by_posture"][1]["alarms"], items.len(), "the barn is steady");
-    // Ransom and Bristle have something spoiled too, and Bramble comes back from weeks off.
-    let lost = ["Marlow", "Wren", "Ransom", "Bristle", "Bramble"];
-    assert!(items.iter().all(|a| lost.contains(&a["horse_name"].as_str().unwrap())), "{items:?}");
+    assert!(items.iter().all(|a| MAY_SLIP.contains(&a["horse_name"].as_str().unwrap())), "{items:?}");
     let wren: Vec<&Value> = items.iter().filter(|a| a["horse_name"] == "Wren").collect();
     let pain: Vec<_> = wren.iter().filter(|a| a["alarm"]["step"].is_null()).collect();
     assert!(pain.len() == 1 && pain[0]["alarm"]["side"] == "left", "{wren:?}");

@@ -50,10 +50,15 @@ function HorsePage({ id }: { id: string }) {
     name(h.owner_id) && `owned by ${name(h.owner_id) ?? ""}`,
     now.data.last_ridden ? `last ridden ${day(now.data.last_ridden)}` : "not ridden yet",
   ];
+  // What the next ride is about, where it was asked before: else what was asked last, so that there is something to trace.
+  const asked = now.data.steps.filter((s) => s.sides.length > 0);
+  const main = now.data.line.main?.id;
   const step =
     picked ??
-    now.data.line.main?.id ??
-    now.data.steps.findLast((s) => s.sides.length > 0)?.id ??
+    (asked.some((s) => s.id === main) ? main : undefined) ??
+    asked.findLast((s) => s.status !== "owned")?.id ??
+    asked.at(-1)?.id ??
+    main ??
     now.data.steps[0]?.id ??
     "";
   return (

@@ -67,9 +67,21 @@ export function StepBar(props: {
         component="button"
         type="button"
         onClick={(e) => (setFinding(true), e.currentTarget.blur())}
-        sx={{ ...box, px: 1.25, cursor: "pointer" }}
+        aria-label="Find"
+        sx={{ ...box, px: 1, cursor: "pointer", display: "grid", placeItems: "center" }}
       >
-        Find
+        <svg
+          width="24"
+          height="24"
+          viewBox="0 0 24 24"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="2.4"
+          aria-hidden
+        >
+          <circle cx="10" cy="10" r="6.5" />
+          <path d="M15 15l6 6" strokeLinecap="round" />
+        </svg>
       </Box>
       {finding && (
         <RungFinder
