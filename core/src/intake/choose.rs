@@ -144,8 +144,7 @@ impl Intake<'_> {
         let (met, guessed) = MET;
         let owned = self.samples.share(node);
         let answered = met * owned + guessed * (1.0 - owned);
-        let all = (0..self.network.nodes.len()).map(|other| {
-            let share = self.samples.hole(other);
+        let all = self.open.iter().map(|&(other, share)| {
             let both = self.samples.owned_and_hole(node, other);
             let given = met * both + guessed * (share - both).max(0.0);
             information(answered, share, given.min(answered).min(share))

@@ -16,7 +16,7 @@ pub use choose::{IntakeAsk, Next, NoMore};
 pub use network::{Claim, Told};
 pub use place::{Hole, Placing};
 
-use network::Network;
+use network::{Network, Node};
 use samples::Samples;
 
 use crate::curriculum::{Course, StepIx};
@@ -24,11 +24,16 @@ use crate::curriculum::{Course, StepIx};
 /// Asks after which an intake ride ends: more tires a horse that is being looked at (common practice, no published source).
 pub const MOST_ASKS: usize = 30;
 
+/// Under this a hole is not looked for.
+const NO_HOLE: f64 = 0.01;
+
 /// An intake ride: the course, what is claimed of the horse, and what it has answered before and today.
 #[derive(Debug)]
 pub struct Intake<'c> {
     network: Network<'c>,
     samples: Samples,
+    /// Nodes that may be holes, and how likely each is.
+    open: Vec<(Node, f64)>,
     /// Of today.
     answers: Vec<Told>,
     most: usize,
@@ -57,7 +62,9 @@ impl<'c> Intake<'c> {
     pub fn new(course: &'c Course, claims: &[Claim], earlier: &[Told], today: &[Told], most: usize) -> Intake<'c> {
         let network = Network::new(course, claims, earlier.iter().chain(today));
         let samples = Samples::draw(&network);
-        Intake { network, samples, answers: today.to_vec(), most }
+        let holes = (0..network.nodes.len()).map(|n| (n, samples.hole(n)));
+        let open = holes.filter(|(_, likely)| *likely >= NO_HOLE).collect();
+        Intake { network, samples, open, answers: today.to_vec(), most }
     }
 
     /// The course.

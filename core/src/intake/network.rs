@@ -31,9 +31,9 @@ pub struct Told {
 pub(super) type Node = usize;
 
 /// How likely a side is owned where all that it rests on is,
-const ON_OWNED: f64 = 0.8;
+pub(super) const ON_OWNED: f64 = 0.8;
 /// and where something is not.
-const OVER_A_HOLE: f64 = 0.1;
+pub(super) const OVER_A_HOLE: f64 = 0.1;
 /// How likely the brake is there on a horse that is said to be ridden, before it is asked.
 const BRAKE: f64 = 0.85;
 /// By how much the odds of a side grow where the other side is owned, and shrink where it is not.
@@ -124,13 +124,10 @@ impl<'c> Network<'c> {
         self.by_side.get(&(step, side)).copied()
     }
 
-    /// Logarithm of the odds of a node by what it rests on.
-    pub(super) fn prior(&self, node: Node, owned: &[bool]) -> f64 {
-        let logit = |p: f64| (p / (1.0 - p)).ln();
+    /// How likely a node is owned where all that it rests on is.
+    pub(super) fn on_owned(&self, node: Node) -> f64 {
         let (ix, _) = self.nodes[node];
-        if self.course.step(ix).rung == ONE_REIN_STOP && self.parents[node].is_empty() {
-            return logit(BRAKE);
-        }
-        logit(if self.parents[node].iter().all(|&p| owned[p]) { ON_OWNED } else { OVER_A_HOLE })
+        let is_first_brake = self.parents[node].is_empty() && self.course.step(ix).rung == ONE_REIN_STOP;
+        if is_first_brake { BRAKE } else { ON_OWNED }
     }
 }

@@ -3,7 +3,7 @@
 use rand::{RngExt, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 
-use super::network::{Network, Node, SIDES_AGREE};
+use super::network::{Network, Node, ON_OWNED, OVER_A_HOLE, SIDES_AGREE};
 
 /// Runs from different beginnings.
 const RUNS: u64 = 4;
@@ -32,15 +32,16 @@ fn share(count: u32) -> f64 {
 impl Samples {
     pub(super) fn draw(network: &Network<'_>) -> Samples {
         let mut bits = vec![[0_u64; WORDS]; network.nodes.len()];
+        let odds = Odds::of(network);
         let mut drawn = 0;
         for run in 0..RUNS {
             let mut rng = ChaCha8Rng::seed_from_u64(run);
             // From a horse that owns all, one that owns nothing, and two between.
             let start = [1.0, 0.0, 0.66, 0.33][run as usize % 4];
             let mut owned: Vec<bool> = network.nodes.iter().map(|_| rng.random_bool(start)).collect();
-            (0..BURN_IN).for_each(|_| sweep(network, &mut owned, &mut rng));
+            (0..BURN_IN).for_each(|_| sweep(network, &odds, &mut owned, &mut rng));
             for _ in 0..KEPT {
-                (0..APART).for_each(|_| sweep(network, &mut owned, &mut rng));
+                (0..APART).for_each(|_| sweep(network, &odds, &mut owned, &mut rng));
                 for (node, _) in owned.iter().enumerate().filter(|(_, is)| **is) {
                     bits[node][drawn / 64] |= 1 << (drawn % 64);
                 }
@@ -75,22 +76,44 @@ fn and(a: &[u64; WORDS], b: &[u64; WORDS]) -> [u64; WORDS] {
     std::array::from_fn(|i| a[i] & b[i])
 }
 
+/// Logarithms of odds that do not change from horse to horse.
+struct Odds {
+    /// Of each node where all that it rests on is owned, with claims and answers.
+    on_owned: Vec<f64>,
+    /// The same where something below is not owned.
+    over_a_hole: Vec<f64>,
+    /// What a child adds that is owned, and one that is not, where all else that it rests on is owned.
+    child: (f64, f64),
+    sides_agree: f64,
+}
+
+impl Odds {
+    fn of(network: &Network<'_>) -> Odds {
+        let logit = |p: f64| (p / (1.0 - p)).ln();
+        let nodes = 0..network.nodes.len();
+        Odds {
+            on_owned: nodes.clone().map(|n| logit(network.on_owned(n)) + network.evidence[n]).collect(),
+            over_a_hole: nodes.map(|n| logit(OVER_A_HOLE) + network.evidence[n]).collect(),
+            child: ((ON_OWNED / OVER_A_HOLE).ln(), ((1.0 - ON_OWNED) / (1.0 - OVER_A_HOLE)).ln()),
+            sides_agree: SIDES_AGREE.ln(),
+        }
+    }
+}
+
 /// Draws every node anew, given all others.
-fn sweep(network: &Network<'_>, owned: &mut [bool], rng: &mut ChaCha8Rng) {
+fn sweep(network: &Network<'_>, odds: &Odds, owned: &mut [bool], rng: &mut ChaCha8Rng) {
     for node in 0..owned.len() {
-        let mut odds = network.prior(node, owned) + network.evidence[node];
+        let stands = network.parents[node].iter().all(|&p| owned[p]);
+        let mut of = if stands { odds.on_owned[node] } else { odds.over_a_hole[node] };
         if let Some(other) = network.sibling[node] {
-            odds += if owned[other] { SIDES_AGREE.ln() } else { -SIDES_AGREE.ln() };
+            of += if owned[other] { odds.sides_agree } else { -odds.sides_agree };
         }
         for &child in &network.children[node] {
-            owned[node] = true;
-            let with = network.prior(child, owned);
-            owned[node] = false;
-            let without = network.prior(child, owned);
-            // How much likelier the child is as it is, with this node than without.
-            let ln = |logit: f64| if owned[child] { -(-logit).exp().ln_1p() } else { -logit.exp().ln_1p() };
-            odds += ln(with) - ln(without);
+            // A child that stands over another hole says nothing of this node.
+            if network.parents[child].iter().all(|&p| p == node || owned[p]) {
+                of += if owned[child] { odds.child.0 } else { odds.child.1 };
+            }
         }
-        owned[node] = rng.random_bool(1.0 / (1.0 + (-odds).exp()));
+        owned[node] = rng.random_bool(1.0 / (1.0 + (-of).exp()));
     }
 }

@@ -125,7 +125,7 @@ fn the_table_has_a_line_for_each_kind() {
 /// asks at a gait whose brake was not shown.
 #[test]
 fn an_intake_finds_as_many_holes_with_a_third_of_the_asks() {
-    let all = intake_figures(12, 7, &[30, 87]);
+    let all = intake_figures(8, 7, &[30, 87]);
     let [everything, one_ride, third] = &all[..] else { panic!("{all:?}") };
     println!("{}", intake_table(&all));
     assert!(3 * third.asks <= everything.asks);
