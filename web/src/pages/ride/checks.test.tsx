@@ -2,7 +2,7 @@
 import { cleanup, render, screen, within } from "@testing-library/react";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import type { Schemas } from "../../api/client";
-import { plan as planQuery } from "../../api/queries";
+import { incidentsOf, plan as planQuery } from "../../api/queries";
 import { aRideOfToday, around } from "../../tests/around";
 import { Checks } from "./checks";
 import { aCheck, aPlan } from "./plan.fixture";
@@ -19,11 +19,15 @@ const plan = aPlan({
 });
 const gear = (id: string, name: string, archived = false) => ({ id, name, archived }) as Schemas["GearOut"];
 
-function open(role?: Schemas["Role"], now = plan) {
+function open(role?: Schemas["Role"], now = plan, incidents: Schemas["IncidentOut"][] = []) {
   const { client, wrapper, user } = around(role);
   client.setQueryData(planQuery("r1").queryKey, now);
   const did = { onWear: vi.fn(), onMount: vi.fn() };
   const ride = { ...aRideOfToday(), sets: [] };
+  client.setQueryData(incidentsOf(ride.horse_id).queryKey, {
+    items: incidents,
+    may_ride: incidents[0]?.may_ride ?? "anyone",
+  });
   const all = [gear("g1", "Smooth snaffle"), gear("g2", "Work saddle"), gear("g3", "Old bit", true)];
   render(<Checks ride={ride} plan={now} gear={all} {...did} />, { wrapper });
   return { client, user, ...did };
@@ -102,4 +106,24 @@ test("what it is ridden in is picked from what is in use", async () => {
   await user.click(worn.getByRole("button", { name: "Work saddle" }));
   await user.click(worn.getByRole("button", { name: "Smooth snaffle" }));
   expect(onWear.mock.calls).toEqual([[["g1", "g2"]], [[]]]);
+});
+
+test("the last incident says before every ride who may ride, until anyone may again", () => {
+  const incident = (kind: Schemas["IncidentKind"], may_ride: Schemas["MayRide"]): Schemas["IncidentOut"] => ({
+    id: kind,
+    happened_on: "2026-11-20",
+    kind,
+    rider: "Dell Okafor",
+    before: "A dog under the fence",
+    hurt: "",
+    may_ride,
+    made_by: "Mara Quill",
+  });
+  open(undefined, plan, [incident("bolted", "trainer"), incident("bucked", "nobody")]);
+  expect(screen.getByRole("alert").textContent).toContain(
+    "It bolted on Fri, Nov 20 with Dell Okafor up: A dog under the fence. Only the trainer rides it.",
+  );
+  cleanup();
+  open(undefined, plan, [incident("bucked", "anyone"), incident("bolted", "trainer")]);
+  expect(screen.queryByRole("alert")).toBeNull();
 });
