@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import { numbers } from "../../parts/numbers";
 import type { Side, Weight } from "../../parts/words";
 import { newId } from "../../parts/ids";
+import { answersOf } from "./remembered";
 import { blankDraft, countOf, type Count, type CountDraft, type Measure } from "../../parts/counts";
 
 type Book = Pick<Schemas["CurriculumOut"], "rungs" | "steps">;
@@ -78,18 +79,15 @@ export function readLines(lines: Line[], book: Book): Schemas["LateSet"][] {
     const faults = line.fault ? [line.fault] : [];
     const counted = countedIn(line, book);
     if (counted) return [{ ...set, counted: { count: counted, faults } }];
-    const outcomes = (["gave", "tried", "none"] as const).flatMap((o) =>
-      Array<typeof o>(count(line[o])).fill(o),
-    );
-    const short = outcomes.findIndex((o) => o !== "gave");
-    const reps = outcomes.map((outcome, k) => ({
-      id: repId(line, k),
-      outcome,
-      missing: null,
+    const answers = answersOf({
+      gave: count(line.gave),
+      tried: count(line.tried),
+      none: count(line.none),
       weight: line.weight,
       seconds: seconds[field(n)] ?? null,
-      faults: k === Math.max(0, short) ? faults : [],
-    }));
+      faults,
+    });
+    const reps = answers.map((answer, k) => ({ id: repId(line, k), ...answer }));
     return [{ ...set, reps }];
   });
 }

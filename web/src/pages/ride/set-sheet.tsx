@@ -33,7 +33,8 @@ export function SetSheet(props: {
   const [weight, setWeight] = useState<Weight>(props.last.weight);
   const [seconds, setSeconds] = useState<number | null>(props.last.seconds);
   const [faults, setFaults] = useState<string[]>([]);
-  const log = (side: Side) => props.onLog({ side, asks, gave: gave ?? asks, weight, seconds, faults });
+  const log = (side: Side) =>
+    gave !== null && props.onLog({ side, gave, tried: 0, none: asks - gave, weight, seconds, faults });
   return (
     <Dialog
       open
