@@ -35,6 +35,17 @@ pub struct IntakeAsk {
     pub for_safety: bool,
 }
 
+impl IntakeAsk {
+    /// Why it is the next, in a sentence.
+    pub fn why(&self) -> String {
+        if self.for_safety {
+            "The brake at this gait comes before anything else at it".to_owned()
+        } else {
+            format!("It tells most now: {:.0}% likely to be there", 100.0 * self.owned)
+        }
+    }
+}
+
 /// Why an intake ride ends.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum NoMore {
@@ -44,6 +55,17 @@ pub enum NoMore {
     Enough,
     /// No safe ask would tell much more.
     Placed,
+}
+
+impl NoMore {
+    /// What to do then, in a sentence.
+    pub const fn says(self) -> &'static str {
+        match self {
+            NoMore::NoBrake => "No one-rein stop at the walk: get off, and begin from the ground",
+            NoMore::Enough => "Enough for one ride: quit on a good answer",
+            NoMore::Placed => "Nothing more would be learned today: quit on a good answer",
+        }
+    }
 }
 
 /// What comes next.

@@ -2,9 +2,13 @@
 
 use std::collections::BTreeMap;
 
+use chrono::NaiveDate;
+
 use crate::{
+    belief::Day,
     curriculum::{Course, Gait, ONE_REIN_STOP, Place, Side, StepIx, SubjectKind},
     response::Outcome,
+    ride::{Asked, Shown},
 };
 
 /// What someone says that a horse knows: worth a little, until the horse shows it.
@@ -25,6 +29,41 @@ pub struct Told {
     pub outcome: Outcome,
     /// Whether it was to standard.
     pub met: bool,
+}
+
+impl Told {
+    /// An ask as it came out, judged by the standard of its day.
+    pub fn of(course: &Course, on: NaiveDate, asked: &Asked) -> Told {
+        let (outcome, met) = (asked.outcome(course), asked.met(course, on));
+        Told { step: asked.step, side: asked.side, outcome, met }
+    }
+
+    /// Every ask of a day.
+    ///
+    /// ```
+    /// use cavesson_core::{
+    ///     belief::{Day, Work},
+    ///     curriculum::{Curriculum, Side},
+    ///     intake::Told,
+    ///     response::{Answer, Rep, Weight},
+    /// };
+    /// let course = Curriculum::standard().course();
+    /// let poll = course.find("S6@stand").unwrap();
+    /// let heavy = Rep { answer: Answer::Gave, weight: Weight::Hand, time: None };
+    /// let day = Day::new("2026-03-02".parse().unwrap(), vec![Work::reps(poll, Side::Both, vec![heavy; 2])]);
+    /// let told: Vec<Told> = Told::of_day(&course, &day).collect();
+    /// assert!(told.len() == 2 && !told[0].met, "a full hand is more than an egg");
+    /// ```
+    pub fn of_day<'d>(course: &'d Course, day: &'d Day) -> impl Iterator<Item = Told> + 'd {
+        day.work.iter().flat_map(move |work| {
+            let reps = work.reps.iter().map(|rep| Shown::Rep(*rep));
+            let counts = work.counts.iter().map(|count| Shown::Count(count.clone()));
+            reps.chain(counts).map(move |shown| {
+                let asked = Asked { step: work.step, side: work.side, shown, faults: vec![], at: None };
+                Told::of(course, day.date, &asked)
+            })
+        })
+    }
 }
 
 /// A side of a step, by its place in the network.

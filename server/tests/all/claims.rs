@@ -102,6 +102,15 @@ async fn an_intake_ride_asks_for_the_brake_first_and_ends_where_there_is_none(db
     }
     assert!(asked.len() == 8 && asked.iter().any(|a| !a.starts_with("G7")), "{asked:?}");
 
+    // What was asked with both reins on an earlier ride counts too: six refusals are heard.
+    let known = ada.horse("Seen Before").await;
+    ridden(&mut ada, known, 1, ("G10", "walk", "both"), 0, 6).await;
+    let ride = ada.ride(known).await;
+    let now = ada.get(&format!("/api/rides/{ride}/intake")).await.is(200);
+    let owns = |step: &str| now["owned"].as_array().unwrap().iter().any(|s| s["step"] == step);
+    assert!(now["is_new"] == false && owns("G7@walk") && !owns("G10@walk"), "{now}");
+    assert_eq!(now["next"]["step"], "G7@walk", "the brake is of today");
+
     let other = ada.horse("No Brake").await;
     let ride = ada.ride(other).await;
     for n in 0..2 {

@@ -4,16 +4,13 @@ use std::sync::Arc;
 
 use axum::{Json, extract::State};
 use cavesson_core::{
+    belief::Day,
     curriculum::{Side, StepIx},
-    intake::{Claim, Intake, MOST_ASKS, Next, NoMore, Placing, Told},
-    response::Outcome,
-    ride::{Asked, Shown},
+    intake::{Claim, Hole, Intake, MOST_ASKS, Next, Placing, Told},
+    ride::Asked,
 };
-use cavesson_store::{
-    claim,
-    log::evidence::{self, SidedRep},
-};
-use chrono::Days;
+use cavesson_store::claim;
+use chrono::{Days, NaiveDate};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -24,7 +21,7 @@ use crate::{
         extract::Id,
         rides::coach::{asks, ridden},
     },
-    services::{book::Book, standing::foreseen},
+    services::{barn_clock::today, book::Book, standing::logs::logs},
 };
 
 /// Asks of earlier rides count for so many days.
@@ -87,63 +84,41 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     let claims = claim::of_horse(&app.db, &signed.scope, ride.horse_id).await?;
     let claims: Vec<Claim> =
         claims.iter().filter_map(|c| book.course.find(&c.step)).map(|step| Claim { step }).collect();
-    let known = foreseen(&app, &signed.scope, ride.horse_id).await?;
-    let is_new = known.is_none_or(|k| k.steps.iter().all(|s| s.sides.is_empty()));
+    let horse = crate::services::horses::find(&app, &signed, ride.horse_id).await?;
+    let asked = (horse.id, horse.log_revision, Arc::clone(&book));
+    let mut logs = logs(&app, &signed.scope, &[asked], today(&app, &signed).await?).await?;
+    let days = logs.pop().ok_or_else(Problem::broken)?;
     let asked = asks(&logged, &book);
-    let since = ride.ridden_on - Days::new(EARLIER_DAYS);
-    let lately = evidence::sided(&app.db, &signed.scope, ride.horse_id, since).await?;
-    let earlier: Vec<Told> =
-        lately.iter().filter(|r| r.date < ride.ridden_on).filter_map(|r| earlier(&book, r)).collect();
-    let out = app.compute.run(move || told(&book, &claims, &earlier, &asked, is_new)).await?;
+    let out = app.compute.run(move || told(&book, &claims, &days, &asked, ride.ridden_on)).await?;
     Ok(Json(out))
 }
 
-fn answer(book: &Book, asked: &Asked) -> Told {
-    let step = book.course.step(asked.step);
-    let (outcome, met) = match &asked.shown {
-        Shown::Rep(rep) => (rep.answer.outcome(), step.standard.is_met_by(rep)),
-        Shown::Count(count) => {
-            let outcome = count.outcome(step.measure);
-            (outcome, outcome == Outcome::Gave)
-        }
-    };
-    Told { step: asked.step, side: asked.side, outcome, met }
-}
-
-fn earlier(book: &Book, r: &SidedRep) -> Option<Told> {
-    let step = book.course.find_at(&r.rung, r.gait)?;
-    let met = book.course.step(step).standard.is_met_by(&r.rep);
-    Some(Told { step, side: r.side, outcome: r.rep.answer.outcome(), met })
-}
-
-fn told(book: &Arc<Book>, claims: &[Claim], earlier: &[Told], asked: &[Asked], is_new: bool) -> IntakeOut {
+fn told(book: &Book, claims: &[Claim], days: &[Day], asked: &[Asked], on: NaiveDate) -> IntakeOut {
     let course = &book.course;
-    let answers: Vec<Told> = asked.iter().map(|a| answer(book, a)).collect();
-    let intake = Intake::new(course, claims, earlier, &answers, MOST_ASKS);
+    let before = days.iter().filter(|d| d.date < on);
+    let lately = before.clone().filter(|d| d.date + Days::new(EARLIER_DAYS) >= on);
+    let earlier: Vec<Told> = lately.flat_map(|d| Told::of_day(course, d)).collect();
+    let answers: Vec<Told> = asked.iter().map(|a| Told::of(course, on, a)).collect();
+    let intake = Intake::new(course, claims, &earlier, &answers, MOST_ASKS);
     let name = |ix: StepIx| (course.step(ix).id.clone(), course.step(ix).name.clone());
     let (next, done) = match intake.next() {
         Next::Ask(ask) => {
             let (step, name) = name(ask.step);
-            let why = if ask.for_safety {
-                "The brake at this gait comes before anything else at it".to_owned()
-            } else {
-                format!("It tells most now: {:.0}% likely to be there", 100.0 * ask.owned)
-            };
-            (Some(IntakeNext { step, name, side: ask.side, why }), None)
+            (Some(IntakeNext { step, name, side: ask.side, why: ask.why() }), None)
         }
-        Next::Done(why) => (None, Some(ends(why).to_owned())),
+        Next::Done(why) => (None, Some(why.says().to_owned())),
     };
     let Placing { owned, holes, stiff } = intake.placing();
     let step = |ix: StepIx| {
         let (step, name) = name(ix);
         IntakeStep { step, name }
     };
-    let hole = |h: &cavesson_core::intake::Hole| {
+    let hole = |h: &Hole| {
         let (step, name) = name(h.step);
         HoleOut { step, name, side: h.side, owned: h.owned, over: h.over }
     };
     IntakeOut {
-        is_new,
+        is_new: before.count() == 0,
         asks: answers.len(),
         most: MOST_ASKS,
         next,
@@ -151,13 +126,5 @@ fn told(book: &Arc<Book>, claims: &[Claim], earlier: &[Told], asked: &[Asked], i
         owned: owned.into_iter().map(step).collect(),
         holes: holes.iter().map(hole).collect(),
         stiff,
-    }
-}
-
-const fn ends(why: NoMore) -> &'static str {
-    match why {
-        NoMore::NoBrake => "No one-rein stop at the walk: get off, and begin from the ground",
-        NoMore::Enough => "Enough for one ride: quit on a good answer",
-        NoMore::Placed => "Nothing more would be learned today: quit on a good answer",
     }
 }
