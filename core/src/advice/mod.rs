@@ -8,8 +8,10 @@
 mod advisor;
 mod alarm;
 mod answers;
+mod at_work;
 mod call;
 mod cause;
+mod claim;
 mod compare;
 mod cure;
 mod fault;
@@ -29,8 +31,10 @@ mod standing;
 pub use advisor::{Advisor, TrainerInput};
 pub use alarm::{Alarm, AlarmAnswer, AlarmKind, TurnedOut};
 pub use answers::{DayAnswers, GaitCost, HandsCost, SidedAsk, first_and_best_in_words, gait_costs, hands_cost};
+pub use at_work::{in_work, stiff_side};
 pub use call::{Call, HorseCall, SideCall, Status, StepCall};
 pub use cause::{Cause, FaultCounts, causes, owned_by_sides, remedy_in_words};
+pub use claim::ClaimState;
 pub use cure::{Cure, RemedyRecord, cures};
 pub use fault::{
     ANTICIPATES, AskContext, FAULT_WINDOW_DAYS, Factor, FaultPattern, HANGS_LEFT, HANGS_RIGHT, fault_patterns, is_late,

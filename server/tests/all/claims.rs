@@ -146,3 +146,25 @@ async fn an_incident_is_kept_for_good_and_says_who_may_ride(db: PgPool) {
     assert_eq!((all["items"].as_array().unwrap().len(), &all["may_ride"]), (2, &json!("trainer")));
     assert_eq!(all["items"][1]["before"], "A dog under the fence");
 }
+
+/// The list of horses: what each is on, the side that lags, and what comes next.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_horse_stands_in_the_list_with_its_subject_its_stiff_side_and_its_next_date(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (biscuit, new) = (ada.horse("Biscuit").await, ada.horse("Larkspur").await);
+    for ago in [4, 2] {
+        ridden(&mut ada, biscuit, ago, ("S1", "stand", "left"), 1, 9).await;
+        ridden(&mut ada, biscuit, ago, ("S1", "stand", "right"), 9, 9).await;
+    }
+    ada.ride(new).await;
+    let all = ada.get("/api/overview").await.is(200);
+    let of = |name: &str| all["horses"].as_array().unwrap().iter().find(|h| h["name"] == name).cloned().unwrap();
+    let biscuit = of("Biscuit");
+    assert_eq!((&biscuit["subject"], &biscuit["stiff"]), (&json!("Flexion"), &json!("left")), "{biscuit}");
+    assert_eq!((&biscuit["ladder"], &biscuit["call"]), (&json!("Softness and body control"), &json!("hold")));
+    assert_eq!(biscuit["last_ridden"], json!(today() - Days::new(2)));
+    assert!(biscuit["next"].is_null());
+    let new = of("Larkspur");
+    assert_eq!((&new["next"]["date"], &new["next"]["title"]), (&json!(today()), &json!("Ride")));
+    assert!(new["stiff"].is_null() && new["last_ridden"].is_null() && new["subject"] == "One-rein stop at the walk");
+}

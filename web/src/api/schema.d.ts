@@ -3476,6 +3476,9 @@ export interface components {
             posture: components["schemas"]["Posture"];
             /** @description Every step with reps, and every step that is open, in teaching order. */
             steps: components["schemas"]["StepStanding"][];
+            stiff?: components["schemas"]["Side"] | null;
+            /** @description What it is on, by id: what is not owned and was asked last, else what is suggested. */
+            subject?: string | null;
             /**
              * Format: double
              * @description How sure the posture wants to be, 0 to 1.

@@ -1,7 +1,7 @@
 //! What others say that a horse knows: shown as claimed until its own rides prove it or not.
 
 use axum::{Json, extract::State, http::StatusCode};
-use cavesson_core::advice::Status;
+use cavesson_core::advice::ClaimState;
 use cavesson_store::{
     Put,
     claim::{self, Claim},
@@ -27,11 +27,6 @@ use crate::{
 
 /// Claims kept at once at most.
 const MOST: usize = 200;
-/// Days on which a side was asked before a claim is told to be disproved,
-const DAYS: u32 = 2;
-/// and how unlikely it is at the standard then.
-const UNLIKELY: f64 = 0.25;
-
 /// Claims to keep.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -48,18 +43,6 @@ pub(crate) struct ClaimIn {
     id: Uuid,
     /// Id of a step.
     step: String,
-}
-
-/// What became of a claim.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
-#[serde(rename_all = "kebab-case")]
-pub(crate) enum ClaimState {
-    /// Nobody here has seen enough of it.
-    Claimed,
-    /// The horse owns it.
-    Proven,
-    /// It was asked on two days, and the horse is far from it.
-    Disproved,
 }
 
 /// A claim, and what became of it.
@@ -160,11 +143,6 @@ fn judged(seen: Option<&StepStanding>) -> (ClaimState, String) {
     let (met, reps) = step.sides.iter().fold((0, 0), |(met, reps), s| (met + s.met, reps + s.reps));
     let days = step.sides.iter().map(|s| s.days).max().unwrap_or(0);
     let days = if days == 1 { "1 day".to_owned() } else { format!("{days} days") };
-    let far = step.sides.iter().any(|s| s.days >= DAYS && s.ready < UNLIKELY);
-    let state = match step.status {
-        Status::Owned => ClaimState::Proven,
-        _ if far => ClaimState::Disproved,
-        _ => ClaimState::Claimed,
-    };
+    let state = ClaimState::of(step.status, step.sides.iter().map(|s| (s.days, s.ready)));
     (state, format!("met {met} of {reps} on {days}"))
 }

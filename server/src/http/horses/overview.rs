@@ -3,11 +3,7 @@
 use std::collections::BTreeMap;
 
 use axum::{Json, extract::State};
-use cavesson_core::{
-    advice::{Call, Status},
-    curriculum::Side,
-    schedule::AppointmentKind,
-};
+use cavesson_core::{advice::Call, curriculum::Side, schedule::AppointmentKind};
 use cavesson_store::{appointment, horse, planned};
 use chrono::{Days, NaiveDate};
 use serde::Serialize;
@@ -21,17 +17,12 @@ use crate::{
         barn_clock::{today_in, zone},
         book::book,
         occurrences::times,
-        standing::{
-            response::{StandingOut, StepStanding},
-            standings,
-        },
+        standing::standings,
     },
 };
 
 /// Appointments are looked for so many days ahead.
 const AHEAD: u64 = 45;
-/// A side is stiff that lies so far under the other on the steps that were asked on both.
-const STIFF: f64 = 0.07;
 
 /// Every horse in work, by name; an owner's own.
 #[derive(Serialize, ToSchema)]
@@ -99,7 +90,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
     };
     let horses = horses.into_iter().filter_map(|h| {
         let standing = standings.get(&h.id)?;
-        let step = in_work(standing);
+        let step = standing.steps.iter().find(|s| standing.subject.as_ref() == Some(&s.id));
         let whole = standing.horse.as_ref();
         Some(OverviewHorse {
             ladder: step.and_then(|s| ladder_of(&s.id)),
@@ -110,7 +101,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
                 .and_then(|w| w.first().cloned())
                 .unwrap_or_default(),
             last_ridden: standing.last_ridden,
-            stiff: stiff_side(standing),
+            stiff: standing.stiff,
             next: next.get(&h.id).cloned(),
             id: h.id,
             name: h.name,
@@ -119,22 +110,4 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
         })
     });
     Ok(Json(Overview { date, horses: horses.collect() }))
-}
-
-/// The step that a horse is on: of those that are not owned the one asked last, and of several the furthest on. Where all that was
-/// asked is owned, what its next ride is about.
-fn in_work(standing: &StandingOut) -> Option<&StepStanding> {
-    let is_open = |s: &&StepStanding| matches!(s.status, Status::Learning | Status::Slipping);
-    let last = |s: &StepStanding| s.sides.iter().map(|side| side.last).max();
-    let asked = standing.steps.iter().filter(is_open).max_by_key(|s| last(s));
-    asked.or_else(|| standing.steps.iter().find(|s| standing.line.main.as_ref().is_some_and(|m| m.id == s.id)))
-}
-
-/// The side whose share is lower over the steps that were asked on both, where it is by enough.
-fn stiff_side(standing: &StandingOut) -> Option<Side> {
-    let share = |side: Side, s: &StepStanding| s.sides.iter().find(|x| x.side == side).map(|x| x.share.mean);
-    let gaps: Vec<f64> =
-        standing.steps.iter().filter_map(|s| Some(share(Side::Left, s)? - share(Side::Right, s)?)).collect();
-    let gap = gaps.iter().sum::<f64>() / gaps.len().max(1) as f64;
-    (gap.abs() >= STIFF).then_some(if gap < 0.0 { Side::Left } else { Side::Right })
 }

@@ -3,7 +3,10 @@
 use std::sync::Arc;
 
 use cavesson_core::{
-    advice::{Advisor, AskContext, Cure, FaultPattern, Posture, Standing, TrainerInput, cures, fault_patterns},
+    advice::{
+        Advisor, AskContext, Cure, FaultPattern, Posture, Standing, TrainerInput, cures, fault_patterns, in_work,
+        stiff_side,
+    },
     belief::{Day, ModelSettings},
     curriculum::{Curriculum, StepIx},
     ride::Habits,
@@ -69,7 +72,11 @@ pub(crate) fn standing_of<'r>(record: &'r Record, barn: &KnownBarn, today: Naive
     let then = then.as_ref().map(|t| t.standing(then_on));
     let last = record.days.last().map(|d| d.date);
     let changed = last.map(|on| changed(&before.standing(on), &advisor.standing(on))).unwrap_or_default();
+    let line = line_out(&standing, &record.habits);
+    let suggested = || line.main.as_ref().map(|m| m.id.clone());
     let out = StandingOut {
+        subject: in_work(&standing).map(|ix| course.step(ix).id.clone()).or_else(suggested),
+        stiff: stiff_side(&standing),
         as_of: today,
         posture: record.posture,
         sure: record.posture.sure(),
@@ -78,7 +85,7 @@ pub(crate) fn standing_of<'r>(record: &'r Record, barn: &KnownBarn, today: Naive
         steps: steps(&standing, then.as_ref()),
         waiting: waiting(&standing),
         zones: zones(&standing),
-        line: line_out(&standing, &record.habits),
+        line,
         changed,
         faults: faults(&record.book.curriculum, &record.faulted),
         cures: cures_told(&record.book.curriculum, &record.faulted),

@@ -35,6 +35,10 @@ pub(crate) struct StandingOut {
     pub(crate) zones: Vec<ZoneOut>,
     /// What the record suggests to ride.
     pub(crate) line: LineOut,
+    /// What it is on, by id: what is not owned and was asked last, else what is suggested.
+    pub(crate) subject: Option<String>,
+    /// The side that lags over all that was asked on both.
+    pub(crate) stiff: Option<Side>,
     /// What the last day of rides changed, worst first.
     pub(crate) changed: Vec<Changed>,
     /// Faults that the record ties to something, surest first.
