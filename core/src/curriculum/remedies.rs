@@ -1,6 +1,6 @@
 //! Where a fault leads from the rung on which it showed: always down.
 
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::BTreeMap;
 
 use super::{Curriculum, Fault};
 
@@ -17,25 +17,6 @@ impl Curriculum {
         let mut heights = Heights { curriculum: self, of: BTreeMap::new() };
         self.rungs().iter().for_each(|rung| _ = heights.find(&rung.id));
         heights
-    }
-
-    /// The rungs on which a rung rests, near or far, with those that the schools picked here pass by.
-    ///
-    /// ```
-    /// use cavesson_core::curriculum::Curriculum;
-    /// let below = Curriculum::standard().rungs_below("T2");
-    /// assert!(below.contains("S1") && below.contains("G1") && !below.contains("T3"));
-    /// ```
-    pub fn rungs_below(&self, rung: &str) -> BTreeSet<&str> {
-        let (mut below, mut open) = (BTreeSet::new(), vec![rung]);
-        while let Some(rung) = open.pop().and_then(|id| self.rung(id)) {
-            for need in self.needs_with_passed(rung).filter(|n| !self.is_left_out(&n.rung)) {
-                if below.insert(need.rung.as_str()) {
-                    open.push(&need.rung);
-                }
-            }
-        }
-        below
     }
 
     /// As [`Heights::remedies`].

@@ -127,6 +127,7 @@ impl Habits {
 /// The faults of the reps since a day, commonest first. What comes before the ask has a remedy of its own, set-ups; so has a rein
 /// that hangs, the split.
 fn faulted(course: &Course, curriculum: &Curriculum, asked: &[AskContext], since: NaiveDate) -> Vec<Faulted> {
+    let heights = curriculum.heights();
     let mut times: BTreeMap<(StepIx, &str), u32> = BTreeMap::new();
     for ask in asked.iter().filter(|a| a.date >= since) {
         let Some(at) = course.find_at(&ask.rung, ask.gait) else { continue };
@@ -135,7 +136,7 @@ fn faulted(course: &Course, curriculum: &Curriculum, asked: &[AskContext], since
         }
     }
     let all = times.into_iter().filter_map(|((at, tag), times)| {
-        let go_to = curriculum.remedies(curriculum.fault(tag)?, &course.step(at).rung);
+        let go_to = heights.remedies(curriculum.fault(tag)?, &course.step(at).rung);
         Some(Faulted { at, tag: tag.to_owned(), go_to, times })
     });
     let mut all: Vec<Faulted> = all.collect();

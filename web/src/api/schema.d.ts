@@ -1971,7 +1971,6 @@ export interface components {
          */
         Fate: "new" | "known" | "nobody" | "refused";
         FaultOut: {
-            go_to: string[];
             likely: string;
             name: string;
             remedy: string;

@@ -169,7 +169,6 @@ pub(crate) struct FaultOut {
     name: String,
     likely: String,
     remedy: String,
-    go_to: Vec<String>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -287,7 +286,6 @@ fn told(book: &Book, today: NaiveDate) -> CurriculumOut {
                 name: f.name.clone(),
                 likely: f.likely.clone(),
                 remedy: f.remedy.clone(),
-                go_to: f.go_to.clone(),
             })
             .collect(),
         signs: c

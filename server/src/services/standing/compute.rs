@@ -8,7 +8,7 @@ use cavesson_core::{
         stiff_side,
     },
     belief::{Day, ModelSettings},
-    curriculum::{Curriculum, StepIx},
+    curriculum::{Curriculum, Heights, StepIx},
     ride::Habits,
 };
 use cavesson_store::trainer_input::KeptOverrule;
@@ -142,7 +142,8 @@ fn overrules(advisor: &Advisor<'_>, record: &Record, today: NaiveDate) -> Vec<Ov
 }
 
 fn faults(curriculum: &Curriculum, reps: &[AskContext]) -> Vec<FaultTold> {
-    fault_patterns(reps).iter().take(6).filter_map(|p| fault_out(curriculum, p)).collect()
+    let heights = curriculum.heights();
+    fault_patterns(reps).iter().take(6).filter_map(|p| fault_out(&heights, curriculum, p, reps)).collect()
 }
 
 /// The latest of what came of remedies.
@@ -154,10 +155,17 @@ fn cures_told(curriculum: &Curriculum, reps: &[AskContext]) -> Vec<CureTold> {
     cures(curriculum.faults(), reps).into_iter().filter_map(told).take(4).collect()
 }
 
-fn fault_out(curriculum: &Curriculum, p: &FaultPattern) -> Option<FaultTold> {
+fn fault_out(
+    heights: &Heights<'_>,
+    curriculum: &Curriculum,
+    p: &FaultPattern,
+    reps: &[AskContext],
+) -> Option<FaultTold> {
     let fault = curriculum.fault(&p.fault)?;
-    let taught = |id: &&String| !curriculum.is_left_out(id);
-    let go_to = fault.go_to.iter().find(taught).or(fault.go_to.first())?;
+    // It shows on several rungs: what is done about it lies below the lowest of them, or is a smaller piece of that.
+    let showed = reps.iter().filter(|r| r.faults.contains(&p.fault)).map(|r| &r.rung);
+    let lowest = showed.min_by_key(|rung| heights.of(rung))?;
+    let go_to = heights.remedies(fault, lowest).into_iter().next().unwrap_or_else(|| lowest.clone());
     let share = |(with, all): (u32, u32)| format!("{with} of {all}");
     let place = p.factor.phrase();
     let mut name = fault.name.clone();
@@ -167,8 +175,8 @@ fn fault_out(curriculum: &Curriculum, p: &FaultPattern) -> Option<FaultTold> {
         says: format!("{name} {place}: {} asks, {} elsewhere", share(p.there), share(p.elsewhere)),
         likely: format!("{}; {}", fault.likely, p.factor.likely()),
         remedy: fault.remedy.clone(),
-        go_to_name: curriculum.rung(go_to)?.name.clone(),
-        go_to: go_to.clone(),
+        go_to_name: curriculum.rung(&go_to)?.name.clone(),
+        go_to,
         p: p.p,
         looked_at: p.looked_at,
     })
