@@ -63,10 +63,9 @@ pub async fn put_all(db: &PgPool, scope: &Scope, horse: Uuid, claims: &[Claim]) 
         )
         .fetch_optional(&mut *tx)
         .await?;
-        match same {
-            Some(true) => {}
-            Some(false) => return Ok(Put::Taken),
-            None => return Ok(Put::Missing),
+        match Put::of_kept(same) {
+            Put::Same => {}
+            refused => return Ok(refused),
         }
     }
     tx.commit().await?;

@@ -123,7 +123,7 @@ pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, f: &GearFiel
         return Ok(Put::Created);
     }
     let there = get(db, scope, id, f.since).await?;
-    Ok(there.map_or(Put::Missing, |g| if g.horse_id == horse && fields(&g) == *f { Put::Same } else { Put::Taken }))
+    Ok(Put::of_kept(there.map(|g| g.horse_id == horse && fields(&g) == *f)))
 }
 
 fn fields(g: &Gear) -> GearFields {

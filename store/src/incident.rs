@@ -89,9 +89,5 @@ pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &NewInc
     )
     .fetch_optional(db)
     .await?;
-    Ok(match same {
-        Some(true) => Put::Same,
-        Some(false) => Put::Taken,
-        None => Put::Missing,
-    })
+    Ok(Put::of_kept(same))
 }

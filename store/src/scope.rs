@@ -24,6 +24,17 @@ pub enum Put {
     Missing,
 }
 
+impl Put {
+    /// Of a thing that was not written: whether what stands under its id is the same; none where nothing does.
+    pub(crate) fn of_kept(same: Option<bool>) -> Put {
+        match same {
+            Some(true) => Put::Same,
+            Some(false) => Put::Taken,
+            None => Put::Missing,
+        }
+    }
+}
+
 /// What changing a thing came to.
 #[derive(Debug, Clone, PartialEq)]
 pub enum Update<T> {

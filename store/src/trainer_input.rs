@@ -148,7 +148,7 @@ pub async fn put_overrule(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new
     )
     .fetch_optional(&mut *tx)
     .await?;
-    Ok(same.map_or(Put::Missing, |same| if same { Put::Same } else { Put::Taken }))
+    Ok(Put::of_kept(same))
 }
 
 /// Keeps what was found. The horse must be of the barn.
@@ -194,7 +194,7 @@ pub async fn put_finding(
     )
     .fetch_optional(&mut *tx)
     .await?;
-    Ok(same.map_or(Put::Missing, |same| if same { Put::Same } else { Put::Taken }))
+    Ok(Put::of_kept(same))
 }
 
 /// What was computed from the horse's log is old.
