@@ -3,12 +3,13 @@
 use std::collections::BTreeSet;
 
 use cavesson_core::{
-    curriculum::{Course, Curriculum, Side, StepIx},
+    curriculum::{Course, Curriculum, Gait, Side, StepIx},
     intake::{Intake, Next, Told},
     response::Outcome,
+    ride::{Asked, Shown},
 };
 use cavesson_sim::{Nature, SimHorse};
-use chrono::NaiveDate;
+use chrono::{Days, NaiveDate};
 use rand::{RngExt, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 
@@ -116,43 +117,42 @@ fn first_day() -> NaiveDate {
 /// The horse in the flesh, on an ordinary day.
 fn ridden<'c>(course: &'c Course, horse: &Horse) -> SimHorse<'c> {
     let known: Vec<Key> = horse.owned.iter().copied().collect();
-    let nature = Nature { arrives_at: 2.2, forgets: 0.0, ..Nature::default() };
+    // It neither learns nor forgets while it is looked at.
+    let nature = Nature { arrives_at: 2.2, learns: 0.0, forgets: 0.0, ..Nature::default() };
     let mut sim = SimHorse::knowing(course, nature, &known, horse.seed, first_day());
     sim.begin_day(first_day());
     sim
 }
 
 fn answer(course: &Course, sim: &mut SimHorse<'_>, (step, side): Key) -> Told {
-    let (outcome, met) = match sim.count(step, side) {
-        Some(count) => {
-            let outcome = count.count.outcome(course.step(step).measure);
-            (outcome, outcome == Outcome::Gave)
-        }
-        None => {
-            let rep = sim.ask(step, side).rep;
-            (rep.answer.outcome(), course.step(step).standard.is_met_by(&rep))
-        }
+    let shown = match sim.count(step, side) {
+        Some(count) => Shown::Count(count.count),
+        None => Shown::Rep(sim.ask(step, side).rep),
     };
-    Told { step, side, outcome, met }
+    Told::of(course, first_day(), &Asked { step, side, shown, faults: vec![], at: None })
 }
 
-/// Looks at so many horses: everything three times, and intake rides of some lengths.
-pub fn intake_figures(horses: u64, seed: u64, lengths: &[usize]) -> Vec<IntakeFigures> {
+/// Looks at so many horses: everything three times on one day, and by intake rides, each of the lists the most asks of its rides, a day
+/// a ride.
+pub fn intake_figures(horses: u64, seed: u64, ways: &[&[usize]]) -> Vec<IntakeFigures> {
     let course = Curriculum::standard().course();
     let scope = scope(&course);
     let everything = format!("{ASKS_EACH} asks of everything");
     let mut all = vec![IntakeFigures { name: everything, ..IntakeFigures::default() }];
-    all.extend(
-        lengths.iter().map(|n| IntakeFigures { name: format!("intake, up to {n}"), ..IntakeFigures::default() }),
-    );
+    all.extend(ways.iter().map(|rides| IntakeFigures { name: name_of(rides), ..IntakeFigures::default() }));
     for n in 0..horses {
         let horse = horse(&course, &scope, seed.wrapping_mul(1_000_003) + n);
         test_everything(&course, &scope, &horse, &mut all[0]);
-        for (&most, figures) in lengths.iter().zip(&mut all[1..]) {
-            take_in(&course, &horse, most, figures);
+        for (rides, figures) in ways.iter().zip(&mut all[1..]) {
+            take_in(&course, &horse, rides, figures);
         }
     }
     all
+}
+
+fn name_of(rides: &[usize]) -> String {
+    let many = if rides.len() == 1 { "intake ride" } else { "intake rides" };
+    format!("{} {many} of {}", rides.len(), rides.iter().max().unwrap_or(&0))
 }
 
 fn test_everything(course: &Course, scope: &[Key], horse: &Horse, figures: &mut IntakeFigures) {
@@ -173,32 +173,36 @@ fn test_everything(course: &Course, scope: &[Key], horse: &Horse, figures: &mut 
     figures.add(horse, &named, scope.len() * ASKS_EACH, stiff);
 }
 
-fn take_in(course: &Course, horse: &Horse, most: usize, figures: &mut IntakeFigures) {
+fn take_in(course: &Course, horse: &Horse, rides: &[usize], figures: &mut IntakeFigures) {
     let mut sim = ridden(course, horse);
-    let mut answers: Vec<Told> = vec![];
-    let last = loop {
-        let intake = Intake::new(course, &[], &[], &answers, most);
-        match intake.next() {
-            Next::Ask(ask) => {
-                figures.unsafe_asks += usize::from(!is_safe(course, &answers, ask.step));
-                answers.push(answer(course, &mut sim, (ask.step, ask.side)));
+    let (mut earlier, mut asks) = (vec![], 0);
+    let mut placing = Intake::new(course, &[], &[], &[], 0).placing();
+    for (n, &most) in rides.iter().enumerate() {
+        sim.begin_day(first_day() + Days::new(n as u64));
+        let mut today: Vec<Told> = vec![];
+        let last = loop {
+            let intake = Intake::new(course, &[], &earlier, &today, most);
+            match intake.next() {
+                Next::Ask(ask) => {
+                    figures.unsafe_asks += usize::from(!is_safe(course, &today, ask.step));
+                    today.push(answer(course, &mut sim, (ask.step, ask.side)));
+                }
+                Next::Done(_) => break intake,
             }
-            Next::Done(_) => break intake,
-        }
-    };
-    let placing = last.placing();
+        };
+        placing = last.placing();
+        asks += today.len();
+        earlier.extend(today);
+    }
     let named = placing.holes.iter().map(|h| (h.step, h.side)).collect();
-    figures.add(horse, &named, answers.len(), placing.stiff);
+    figures.add(horse, &named, asks, placing.stiff);
 }
 
 /// Whether every slower one-rein stop was given on both sides before an ask, and that of its gait unless it is that itself.
 fn is_safe(course: &Course, answers: &[Told], step: StepIx) -> bool {
     let asked = course.step(step);
-    let brakes = course
-        .steps()
-        .iter()
-        .enumerate()
-        .filter(|(_, s)| s.rung == "G7" && s.gait <= asked.gait.max(cavesson_core::curriculum::Gait::Walk));
+    let brakes =
+        course.steps().iter().enumerate().filter(|(_, s)| s.rung == "G7" && s.gait <= asked.gait.max(Gait::Walk));
     let needed = brakes.filter(|(_, s)| asked.rung != "G7" || s.gait < asked.gait);
     needed.into_iter().all(|(ix, _)| {
         [Side::Left, Side::Right]

@@ -170,8 +170,8 @@ pub fn cause_table(f: &CauseFigures) -> String {
 ///
 /// ```
 /// use cavesson_judge::{intake_figures, intake_table};
-/// let table = intake_table(&intake_figures(2, 1, &[20]));
-/// assert!(table.contains("3 asks of everything") && table.contains("intake, up to 20"));
+/// let table = intake_table(&intake_figures(2, 1, &[&[20]]));
+/// assert!(table.contains("3 asks of everything") && table.contains("1 intake ride of 20"));
 /// ```
 pub fn intake_table(all: &[IntakeFigures]) -> String {
     let mut table = format!(

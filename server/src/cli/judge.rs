@@ -101,9 +101,9 @@ pub fn causes(horses: u32, seed: u64) -> String {
     cause_table(&cause_figures(horses, seed))
 }
 
-/// How intake rides place horses: one ride, two, and as many as a third of the asks of a full test make.
+/// How intake rides place horses: one ride, two, and three with a third of the asks of a full test.
 pub fn intake(horses: u64, seed: u64) -> String {
-    intake_table(&intake_figures(horses, seed, &[30, 60, 87]))
+    intake_table(&intake_figures(horses, seed, &[&[30], &[30, 30], &[29, 29, 29]]))
 }
 
 /// One herd of each kind.
