@@ -68,17 +68,18 @@ pub enum WeatherError {
 
 words! {
     "a band of heat";
-    /// What the heat allows, by °F + %RH (university extension sheets; memory).
+    /// What the heat allows, by the worse of two indices: °F + %RH (university extension sheets; memory) and the temperature-humidity
+    /// index in the bands of the Livestock Weather Safety Index (Livestock Conservation Institute 1970; memory; made for cattle).
     #[derive(Default)]
     pub enum HeatBand {
-        /// Under 130: the horse cools itself.
+        /// Sum under 130 and index under 75: the horse cools itself.
         #[default]
         Fine,
-        /// 130 to 150: it sweats, and cools itself with that.
+        /// Sum from 130, or index from 75 ("alert"): it sweats, and cools itself with that.
         Sweats,
-        /// Over 150: its cooling falls behind; shorter, walk, water.
+        /// Sum over 150, or index from 79 ("danger"): its cooling falls behind; shorter, walk, water.
         Care,
-        /// Over 180, or over 100 °F in the shade: no hard work.
+        /// Sum over 180, index from 84 ("emergency") or over 100 °F in the shade: no hard work.
         NoHardWork,
     }
 }
@@ -151,24 +152,41 @@ impl Weather {
         self.fahrenheit() + f64::from(self.humidity)
     }
 
-    /// The band of [`Weather::sum_index`]. Cold air is fine whatever its humidity: under 10 °C the sum says nothing of heat. Over
-    /// 100 °F there is no hard work however dry it is (common practice, no published source).
+    /// The worse of the bands of [`Weather::sum_index`] and [`Weather::thi`]. Cold air is fine whatever its humidity: under 10 °C the
+    /// sum says nothing of heat. Over 100 °F there is no hard work however dry it is (common practice, no published source).
     ///
     /// ```
     /// use cavesson_core::load::{HeatBand, Scale, Weather};
-    /// let dry = Weather::read(110.0, Scale::Fahrenheit, 15.0)?;
-    /// assert!(dry.sum_index() < 130.0 && dry.band() == HeatBand::NoHardWork);
+    /// let dry = Weather::read(98.0, Scale::Fahrenheit, 20.0)?;
+    /// assert!(dry.sum_index() < 130.0 && dry.thi() > 79.0);
+    /// assert_eq!(dry.band(), HeatBand::Care);
     /// # Ok::<(), cavesson_core::load::WeatherError>(())
     /// ```
     pub fn band(self) -> HeatBand {
+        // To the degree, as it is read off.
+        if self.fahrenheit().round() > TOO_HOT {
+            return HeatBand::NoHardWork;
+        }
+        self.band_of_sum().max(self.band_of_thi())
+    }
+
+    fn band_of_sum(self) -> HeatBand {
         match self.sum_index() {
             _ if self.celsius() < 10.0 => HeatBand::Fine,
-            // To the degree, as it is read off.
-            _ if self.fahrenheit().round() > TOO_HOT => HeatBand::NoHardWork,
             s if s < 130.0 => HeatBand::Fine,
             s if s <= 150.0 => HeatBand::Sweats,
             s if s <= 180.0 => HeatBand::Care,
             _ => HeatBand::NoHardWork,
+        }
+    }
+
+    /// To the whole point, as the tables of the index have it.
+    fn band_of_thi(self) -> HeatBand {
+        match self.thi().round() as i32 {
+            ..75 => HeatBand::Fine,
+            75..79 => HeatBand::Sweats,
+            79..84 => HeatBand::Care,
+            84.. => HeatBand::NoHardWork,
         }
     }
 }
