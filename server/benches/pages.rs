@@ -112,6 +112,7 @@ async fn fill(db: &PgPool, today: NaiveDate) -> anyhow::Result<Vec<Uuid>> {
             owner_id: None,
             usual_rider_id: Some(rider),
             posture: None,
+            traits: vec![],
             note: String::new(),
         };
         horse::put(db, &scope, id, &fields).await?;

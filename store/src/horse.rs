@@ -1,6 +1,9 @@
 //! Horses of a barn.
 
-use cavesson_core::{advice::Posture, barn::Sex};
+use cavesson_core::{
+    advice::Posture,
+    barn::{Sex, Trait},
+};
 use chrono::{DateTime, Utc};
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -19,6 +22,8 @@ pub struct Horse {
     pub usual_rider_id: Option<Uuid>,
     /// The horse's own posture, where it is not the barn's.
     pub posture: Option<Posture>,
+    /// What it is like for good.
+    pub traits: Vec<Trait>,
     pub note: String,
     pub log_revision: i64,
     pub archived_at: Option<DateTime<Utc>>,
@@ -35,6 +40,8 @@ pub struct HorseFields {
     pub owner_id: Option<Uuid>,
     pub usual_rider_id: Option<Uuid>,
     pub posture: Option<Posture>,
+    /// What it is like for good.
+    pub traits: Vec<Trait>,
     pub note: String,
 }
 
@@ -42,7 +49,7 @@ pub struct HorseFields {
 pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit: i64) -> Result<Page<Horse>> {
     let rows = sqlx::query_as!(
         Horse,
-        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", note, log_revision, archived_at, version
+        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, log_revision, archived_at, version
          from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and (archived_at is not null) = $3
          order by name, id offset $4 limit $5"#,
         scope.barn,
@@ -60,7 +67,7 @@ pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit
 pub async fn in_work(db: &PgPool, scope: &Scope) -> Result<Vec<Horse>> {
     Ok(sqlx::query_as!(
         Horse,
-        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", note, log_revision, archived_at, version
+        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, log_revision, archived_at, version
          from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and archived_at is null
          order by name, id"#,
         scope.barn,
@@ -74,7 +81,7 @@ pub async fn in_work(db: &PgPool, scope: &Scope) -> Result<Vec<Horse>> {
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Horse>> {
     Ok(sqlx::query_as!(
         Horse,
-        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", note, log_revision, archived_at, version
+        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, log_revision, archived_at, version
          from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and id = $3"#,
         scope.barn,
         scope.owned_by,
@@ -87,8 +94,8 @@ pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Horse>> 
 /// Stores a new horse. A person that is not of the barn violates a foreign key.
 pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, f: &HorseFields) -> Result<Put> {
     let new = sqlx::query!(
-        "insert into horse (barn_id, id, name, foaled, sex, owner_id, usual_rider_id, posture, note)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (barn_id, id) do nothing",
+        "insert into horse (barn_id, id, name, foaled, sex, owner_id, usual_rider_id, posture, note, traits)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (barn_id, id) do nothing",
         scope.barn,
         id,
         f.name,
@@ -97,7 +104,8 @@ pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, f: &HorseFields) -> Resul
         f.owner_id,
         f.usual_rider_id,
         f.posture.map(Posture::word),
-        f.note
+        f.note,
+        &words(&f.traits)
     )
     .execute(db)
     .await?
@@ -112,6 +120,7 @@ pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, f: &HorseFields) -> Resul
         owner_id: h.owner_id,
         usual_rider_id: h.usual_rider_id,
         posture: h.posture,
+        traits: h.traits,
         note: h.note,
     });
     Ok(if there.as_ref() == Some(f) { Put::Same } else { Put::Taken })
@@ -127,7 +136,7 @@ pub async fn update(
     archived: bool,
 ) -> Result<Update<Horse>> {
     let done = sqlx::query!(
-        "update horse set name = $4, foaled = $5, sex = $6, owner_id = $7, usual_rider_id = $8, posture = $9, note = $10,
+        "update horse set name = $4, foaled = $5, sex = $6, owner_id = $7, usual_rider_id = $8, posture = $9, note = $10, traits = $12,
                 archived_at = case when $11 then coalesce(archived_at, now()) end, version = version + 1
          where barn_id = $1 and id = $2 and version = $3",
         scope.barn,
@@ -140,7 +149,8 @@ pub async fn update(
         f.usual_rider_id,
         f.posture.map(Posture::word),
         f.note,
-        archived
+        archived,
+        &words(&f.traits)
     )
     .execute(db)
     .await?
@@ -150,4 +160,19 @@ pub async fn update(
         Some(horse) => Update::Stale(horse),
         None => Update::Missing,
     })
+}
+
+fn words(traits: &[Trait]) -> Vec<String> {
+    traits.iter().map(|t| t.word().to_owned()).collect()
+}
+
+/// Horses that something is noted of that lasts, and what.
+pub async fn traits(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, Vec<Trait>)>> {
+    let rows = sqlx::query!(
+        r#"select id, traits as "traits: Vec<Trait>" from horse where barn_id = $1 and traits <> '{}'"#,
+        scope.barn
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.id, r.traits)).collect())
 }

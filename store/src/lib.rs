@@ -17,6 +17,7 @@ pub mod gear;
 pub mod horse;
 pub mod hours;
 pub mod incident;
+pub mod layoff;
 pub mod log;
 pub mod person;
 pub mod planned;

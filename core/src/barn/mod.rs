@@ -1,5 +1,9 @@
 //! Who and what is in a barn: the words that its people, horses and gear are described with.
 
+mod traits;
+
+pub use traits::Trait;
+
 use crate::{curriculum::Hands, words::words};
 
 words! {

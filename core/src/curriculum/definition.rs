@@ -7,7 +7,10 @@ use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 
 use super::{Choice, Fault, Ladder, Need, Rung, School, Sign, WorkNeeds};
-use crate::response::Standard;
+use crate::{
+    barn::Trait,
+    response::{Standard, Weight},
+};
 
 /// What is ridden at a gait needs the one-rein stop at that gait (common practice, no published source).
 pub const ONE_REIN_STOP: &str = "G7";
@@ -249,6 +252,34 @@ impl Curriculum {
     pub fn standard_on(&self, rung: &Rung, on: NaiveDate) -> Standard {
         let later = self.later_standards(&rung.id).iter().rev().find(|(from, _)| *from <= on);
         later.map_or(rung.standard, |(_, standard)| *standard)
+    }
+
+    /// This curriculum for a horse with some traits: one that answers the rein slowly for good is given longer, on every rung that is
+    /// asked for with the rein and in every standard it has had.
+    ///
+    /// ```
+    /// use cavesson_core::{barn::Trait, curriculum::Curriculum};
+    /// let seconds = |c: &Curriculum| c.rung("S1").unwrap().standard.seconds.seconds();
+    /// let usual = Curriculum::standard();
+    /// assert_eq!(seconds(&usual.clone().for_traits(&[Trait::IdleMouth])), 1.5 * seconds(usual));
+    /// ```
+    #[must_use]
+    pub fn for_traits(mut self, traits: &[Trait]) -> Curriculum {
+        let percent = traits.iter().map(|t| t.seconds_percent()).max().unwrap_or(100);
+        if percent == 100 {
+            return self;
+        }
+        let longer = |s: &mut Standard| {
+            if s.weight > Weight::None {
+                *s = s.with_time(percent);
+            }
+        };
+        for rung in &mut self.rungs {
+            longer(&mut rung.standard);
+            rung.opening.as_mut().map(longer);
+        }
+        self.standards.values_mut().flatten().for_each(|(_, standard)| longer(standard));
+        self
     }
 
     /// The rung with this id.

@@ -108,6 +108,14 @@ pub enum Shortfall {
 }
 
 impl Standard {
+    /// The same with another time, in per cent of it; an hour at the most.
+    #[must_use]
+    pub(crate) fn with_time(self, percent: u32) -> Standard {
+        let millis = u64::from(self.seconds.get()) * u64::from(percent) / 100;
+        let seconds = u32::try_from(millis).ok().and_then(|m| ResponseTime::new(m).ok()).unwrap_or(ResponseTime::MAX);
+        Standard { seconds, ..self }
+    }
+
     /// Whether a rep meets the standard: the whole answer, at or under the weight, and at or under the time
     /// where one was measured.
     ///

@@ -4,8 +4,9 @@
 use chrono::NaiveDate;
 
 use crate::{
+    barn::Trait,
     curriculum::{Curriculum, Gait, Side, SignKind},
-    load::HeatBand,
+    load::{HeatBand, OffReason},
     words::words,
 };
 
@@ -51,8 +52,24 @@ pub struct CheckContext {
     pub spurs: bool,
     /// It was tight or quick on its feet on the last ride.
     pub unsettled: bool,
+    /// What it is like for good.
+    pub traits: Vec<Trait>,
     /// Ridden away from home.
     pub away: bool,
+    /// What it was off for, while the vet's word is still asked.
+    pub vet_asked: Option<OffReason>,
+}
+
+impl CheckContext {
+    /// Why spurs come off, where they are on and had better not be.
+    fn no_spurs(&self) -> Option<&'static str> {
+        let whys = [
+            (self.unsettled, "Tight or quick last time"),
+            (self.traits.contains(&Trait::PopsUpBehind), "It pops up behind"),
+            (self.traits.contains(&Trait::LegSensitive), "It is sensitive to the leg"),
+        ];
+        whys.into_iter().find(|(so, _)| self.spurs && *so).map(|(_, why)| why)
+    }
 }
 
 /// One check.
@@ -151,8 +168,11 @@ pub fn checks(b: &CheckContext) -> Vec<Check> {
     if b.bit == Some(Mouthpiece::Leverage) && !b.first_day {
         out.push(tick("curb", "Curb strap turns, then takes hold, and does not pinch the corner", "Leverage bit"));
     }
-    if b.spurs && b.unsettled {
-        out.push(tick("spurs", "Spurs off: push, do not jab, and only on a settled horse", "Tight or quick last time"));
+    if let Some(why) = b.no_spurs() {
+        out.push(tick("spurs", "Spurs off: push, do not jab, and only on a settled horse", why));
+    }
+    if b.traits.contains(&Trait::PopsUpBehind) && b.fastest >= Some(Gait::Lope) {
+        out.push(tick("hips", "Hips over on both sides before the lope, from the ground too", "It pops up behind"));
     }
     if b.fastest >= Some(Gait::Lope) {
         let young = b.age.is_some_and(|a| a <= YOUNG);
@@ -174,6 +194,9 @@ fn musts(b: &CheckContext) -> Vec<Check> {
             "Someone has looked: mouth, feet, back, saddle. Vet or farrier where it is not plain",
             why,
         ));
+    }
+    if let Some(off) = b.vet_asked {
+        out.push(must("vet", "A vet has said that it may work, and how much", &format!("It was off: {off}")));
     }
     if b.sore_mouth && b.bit != Some(Mouthpiece::Bitless) {
         out.push(must(
@@ -206,7 +229,7 @@ fn musts(b: &CheckContext) -> Vec<Check> {
     if b.heat == HeatBand::NoHardWork {
         let says =
             "Cool enough, or only what it owns at the walk; it sweats, and breathes quiet after ten minutes' rest";
-        out.push(must("heat", says, "°F and % of humidity come to more than 180"));
+        out.push(must("heat", says, "Over 100 °F in the shade, or too much by one of the two heat indices"));
     }
     out
 }

@@ -172,6 +172,8 @@ pub enum Reason {
     },
     /// Under way, though something it needs is not owned.
     OverAHole,
+    /// It was owned, and nobody has seen it since the horse was off.
+    Recheck,
 }
 
 impl Reason {
@@ -188,6 +190,7 @@ impl Reason {
                 "A fault showed {times} times lately in {}: the cause is likely here",
                 course.step(at).name.to_lowercase()
             ),
+            Reason::Recheck => "Owned before: see that it is still there".to_owned(),
             Reason::OverAHole => "Under way; mind the hole below it".to_owned(),
         }
     }
@@ -228,6 +231,20 @@ pub fn choices(standing: &Standing<'_, '_>, habits: &Habits) -> Vec<(StepIx, Rea
     cause(standing, habits, &mut out);
     swap(standing, habits, &mut out);
     out
+}
+
+/// After time off: what slips, then what was owned, the slowest gait first and in it what was left alone longest. Nothing new is begun.
+pub(super) fn rechecks(standing: &Standing<'_, '_>) -> Vec<(StepIx, Reason)> {
+    let course = standing.course();
+    let because = |ix: StepIx| match standing.status(ix) {
+        Status::Slipping => Some(Reason::Slipping),
+        Status::Owned => Some(Reason::Recheck),
+        Status::Learning | Status::Untried => None,
+    };
+    let taught = (0..course.steps().len()).filter(|&ix| course.step(ix).taught);
+    let mut all: Vec<(StepIx, Reason)> = taught.filter_map(|ix| Some((ix, because(ix)?))).collect();
+    all.sort_by_key(|&(ix, because)| (because != Reason::Slipping, course.step(ix).gait, last(standing, ix)));
+    all
 }
 
 /// What is under way, as the two rules bend its order.

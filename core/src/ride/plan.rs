@@ -2,13 +2,14 @@
 
 use super::{
     Reason, Split,
-    choice::{Habits, choices},
+    choice::{Habits, choices, rechecks},
     outline::{loosen_on, quit_of, split_of},
 };
 use crate::{
     advice::{Call, Posture, Standing, Status, capitalised},
+    barn::Trait,
     curriculum::{Gait, Hands, Place, Side, StepIx},
-    load::HeatBand,
+    load::{ComebackDay, ComebackStage, HeatBand},
     words::words,
 };
 
@@ -23,6 +24,10 @@ pub struct Conditions {
     pub heat: HeatBand,
     /// What the last ride left to fix.
     pub note: String,
+    /// What the horse is like for good.
+    pub traits: Vec<Trait>,
+    /// The day of its way back, after time off.
+    pub comeback: Option<ComebackDay>,
 }
 
 words! {
@@ -114,9 +119,12 @@ pub fn plan(standing: &Standing<'_, '_>, habits: &Habits, day: &Conditions) -> R
         let quit = "nothing to ride for today".to_owned();
         return RidePlan { parts: vec![simple(Purpose::Ground, 5, &says)], why: vec![why], next_best: None, quit };
     }
+    if let Some(back) = day.comeback.filter(|back| back.stage.fastest().is_none()) {
+        return led(&back);
+    }
     let gentle = matches!(horse, Some((Call::LeaveAlone, _)));
-    let may = |ix: StepIx| allowed(standing, ix, day.heat, gentle);
-    let all = choices(standing, habits);
+    let may = |ix: StepIx| allowed(standing, ix, day, gentle);
+    let all = if day.comeback.is_some() { rechecks(standing) } else { choices(standing, habits) };
     let mut open = all.iter().copied().filter(|&(ix, _)| may(ix));
     let first = open.next();
     let second = open
@@ -138,8 +146,10 @@ pub fn plan(standing: &Standing<'_, '_>, habits: &Habits, day: &Conditions) -> R
         p.subject(ix, because);
     }
     p.parts.push(simple(Purpose::Close, 3, "Stand, flex, reins loose, step off, loosen the cinch"));
+    why.extend(day.comeback.map(|back| back.in_words()));
     why.extend(day.heat.says().map(str::to_owned));
     why.extend(days_off(standing).filter(|d| *d >= LONG_OFF).map(|d| format!("{d} days off: loosen longer, ask less")));
+    why.extend(day.traits.iter().map(|t| t.advice().to_owned()));
     let spent = [first, two].map(|c| c.map(|c| c.0));
     let waits = all.iter().find(|(ix, _)| !spent.contains(&Some(*ix)));
     let next_best =
@@ -222,9 +232,12 @@ impl Maker<'_, '_, '_> {
         };
         self.parts.push(simple(Purpose::Ground, 3, &ground));
         let long_off = days_off(self.standing).is_some_and(|d| d >= LONG_OFF);
-        let most = if gentle || long_off { 4 } else { 3 };
-        let hot = |ix: &StepIx| self.day.heat < HeatBand::NoHardWork || self.gait(*ix) <= Gait::Walk;
-        let steps: Vec<StepIx> = loosen_on(self.standing, main, most * 3).into_iter().filter(hot).take(most).collect();
+        let looks = self.day.place.is_out_of_the_pen() && self.day.traits.contains(&Trait::LooksAbout);
+        let most = if gentle || long_off || looks { 4 } else { 3 };
+        let fastest =
+            self.day.fastest().min(if self.day.heat == HeatBand::NoHardWork { Gait::Walk } else { Gait::Run });
+        let slow = |ix: &StepIx| self.standing.course().step(*ix).gait <= fastest;
+        let steps: Vec<StepIx> = loosen_on(self.standing, main, most * 3).into_iter().filter(slow).take(most).collect();
         for ix in steps {
             self.loosen(ix);
         }
@@ -260,7 +273,9 @@ impl Maker<'_, '_, '_> {
         }
         let usual = if because == Reason::Begin { 6 } else { 10 };
         let rested = if days_off(self.standing).is_some_and(|d| d >= LONG_OFF) { 80 } else { 100 };
-        let reps = (usual * self.day.heat.reps_percent() * rested).div_ceil(10_000).max(3) as u8;
+        let back = self.day.comeback.map_or(100, |back| back.load_percent);
+        let lasting = self.day.traits.iter().map(|t| t.reps_percent()).min().unwrap_or(100);
+        let reps = (usual * self.day.heat.reps_percent() * rested * lasting.min(back)).div_ceil(1_000_000).max(3) as u8;
         let ask = &step.ask;
         let mut says = step.measure.standard_in_words(step.standard_on(self.standing.on()));
         if !ask.is_empty() {
@@ -295,9 +310,21 @@ impl Maker<'_, '_, '_> {
             says,
         });
     }
+}
 
-    fn gait(&self, ix: StepIx) -> Gait {
-        self.standing.course().step(ix).gait
+/// A day on which nobody is on it.
+fn led(back: &ComebackDay) -> RidePlan {
+    let parts = match back.stage {
+        ComebackStage::Off => vec![],
+        _ => vec![simple(Purpose::Ground, 15, "Walk it in hand on level ground, both hands alike; nobody gets on")],
+    };
+    RidePlan { parts, why: vec![back.in_words()], next_best: None, quit: "before it is tired".to_owned() }
+}
+
+impl Conditions {
+    /// The fastest gait of the day.
+    fn fastest(&self) -> Gait {
+        self.comeback.and_then(|back| back.stage.fastest()).unwrap_or(Gait::Run)
     }
 }
 
@@ -323,10 +350,11 @@ fn days_off(standing: &Standing<'_, '_>) -> Option<i64> {
 }
 
 /// Whether a step may be a subject today.
-fn allowed(standing: &Standing<'_, '_>, ix: StepIx, heat: HeatBand, gentle: bool) -> bool {
+fn allowed(standing: &Standing<'_, '_>, ix: StepIx, day: &Conditions, gentle: bool) -> bool {
     let owned = standing.status(ix) == Status::Owned;
     let gait = standing.course().step(ix).gait;
-    match heat {
+    match day.heat {
+        _ if gait > day.fastest() => false,
         _ if gentle => owned,
         HeatBand::NoHardWork => owned && gait <= Gait::Walk,
         HeatBand::Care => gait <= Gait::Jog,
@@ -349,14 +377,15 @@ fn because_of(standing: &Standing<'_, '_>, ix: StepIx) -> Reason {
         Status::Slipping => Reason::Slipping,
         Status::Untried => Reason::Begin,
         Status::Learning if !standing.is_open(ix) => Reason::OverAHole,
-        Status::Learning | Status::Owned => Reason::UnderWay,
+        Status::Learning => Reason::UnderWay,
+        Status::Owned => Reason::Recheck,
     }
 }
 
 fn waits_for(standing: &Standing<'_, '_>, day: &Conditions, ix: StepIx, because: Reason, gentle: bool) -> String {
     let name = &standing.course().step(ix).name;
-    if !allowed(standing, ix, day.heat, gentle) {
-        return if gentle {
+    if !allowed(standing, ix, day, gentle) {
+        return if gentle || day.comeback.is_some() {
             format!("{name} waits: not a day for it")
         } else {
             format!("{name} waits: too hot for it {}", standing.course().step(ix).gait.phrase())

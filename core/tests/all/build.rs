@@ -35,6 +35,7 @@ fn mount(name: &str, age: Option<u32>, subjects: Vec<Subject>) -> HorseContext {
         usual_rider: Some(1),
         rode: vec![0, 20, 3],
         call: None,
+        comeback: None,
         subjects,
         before: vec![],
     }
@@ -235,7 +236,8 @@ fn what_slips_comes_before_what_is_next_and_a_show_before_what_else_is_under_way
         StepFacts { due: true, ..facts("S8", Status::Owned) },
         StepFacts { call: Some(Call::Back), ..facts("S9", Status::Learning) },
     ];
-    let drawn: Vec<(String, Motive)> = subjects(&steps, Some("S3")).into_iter().map(|s| (s.step, s.motive)).collect();
+    let drawn: Vec<(String, Motive)> =
+        subjects(&steps, Some("S3"), None).into_iter().map(|s| (s.step, s.motive)).collect();
     let told: Vec<(&str, Motive)> = drawn.iter().map(|(s, p)| (s.as_str(), *p)).collect();
     let expected = [
         ("S4", Motive::Slipping),
@@ -248,7 +250,7 @@ fn what_slips_comes_before_what_is_next_and_a_show_before_what_else_is_under_way
     assert_eq!(told, expected);
     // A horse that owns what it was taught keeps the last of it, and goes out.
     let finished = [facts("S1", Status::Owned), facts("T3", Status::Owned)];
-    let drawn: Vec<String> = subjects(&finished, None).into_iter().map(|s| s.step).collect();
+    let drawn: Vec<String> = subjects(&finished, None, None).into_iter().map(|s| s.step).collect();
     assert_eq!(drawn, ["T3", "out"]);
 }
 

@@ -8,6 +8,7 @@ mod build;
 mod calls;
 mod causes;
 mod coach;
+mod comeback;
 mod count;
 mod cures;
 mod curriculum;

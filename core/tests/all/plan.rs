@@ -2,10 +2,11 @@
 //! published source, where nothing else is named.
 
 use cavesson_core::{
-    advice::{Advisor, AskContext, Posture},
+    advice::{Advisor, AskContext, Posture, Status},
+    barn::Trait,
     belief::{Day, ModelSettings, Off, Work},
     curriculum::{Course, Curriculum, Gait, Hands, Place, Side},
-    load::HeatBand,
+    load::{HeatBand, LayOff, OffReason},
     response::Answer,
     ride::{
         CheckContext, Conditions, Edit, Faulted, Habits, Mouthpiece, Purpose, Reason, RidePlan, Split, Swap, checks,
@@ -50,7 +51,14 @@ fn green<'a>(course: &'a Course, posture: Posture) -> Advisor<'a> {
 }
 
 fn cool(note: &str) -> Conditions {
-    Conditions { place: Place::Arena, hands: Hands::Trainer, heat: HeatBand::Fine, note: note.to_owned() }
+    Conditions {
+        place: Place::Arena,
+        hands: Hands::Trainer,
+        heat: HeatBand::Fine,
+        note: note.to_owned(),
+        traits: vec![],
+        comeback: None,
+    }
 }
 
 fn purposes(plan: &RidePlan) -> Vec<Purpose> {
@@ -161,6 +169,44 @@ fn heat_shortens_then_slows_then_leaves_what_it_owns() {
     assert_eq!(reps(&too_hot), None);
     assert!(too_hot.why.iter().any(|w| w.contains("Too hot")), "{:?}", too_hot.why);
     assert!(too_hot.next_best.unwrap().why.contains("too hot"));
+}
+
+#[test]
+fn a_horse_on_its_way_back_is_led_and_then_asked_for_what_it_owned_no_faster_than_the_day() {
+    let course = course();
+    let horse = green(&course, Posture::Steady);
+    let standing = horse.standing(date(15));
+    let off = LayOff { off_since: date(0), back_on: date(15), why: OffReason::Injury, vet_agrees: false };
+    let on = |n| plan(&standing, &Habits::default(), &Conditions { comeback: off.on(date(n)), ..cool("") });
+    let led = on(15);
+    assert_eq!(purposes(&led), [Purpose::Ground]);
+    assert!(led.why[0].starts_with("Day 1 of 10 back in work: walk in hand"), "{:?}", led.why);
+    assert!(on(14).parts.is_empty(), "nothing while it is off");
+    let walked = on(17);
+    let main = walked.parts.iter().find(|p| p.purpose == Purpose::Main).unwrap();
+    let step = main.step.unwrap();
+    assert!(standing.status(step) == Status::Owned && course.step(step).gait <= Gait::Walk);
+    assert!(main.reps < Some(10), "{main:?}");
+    assert!(walked.why[0].contains("see that it is still there"), "{:?}", walked.why);
+    let fastest = walked.parts.iter().filter_map(|p| p.step).map(|ix| course.step(ix).gait).max();
+    assert!(fastest <= Some(Gait::Walk));
+}
+
+#[test]
+fn what_lasts_about_a_horse_changes_its_ride() {
+    let course = course();
+    let horse = green(&course, Posture::Steady);
+    let standing = horse.standing(date(15));
+    let with = |traits: &[Trait], place| {
+        plan(&standing, &Habits::default(), &Conditions { traits: traits.to_vec(), place, ..cool("") })
+    };
+    let reps = |p: &RidePlan| p.parts.iter().find(|p| p.purpose == Purpose::Main).and_then(|p| p.reps);
+    let (usual, quick) = (with(&[], Place::Arena), with(&[Trait::QuickLearner], Place::Arena));
+    assert_eq!((reps(&usual), reps(&quick)), (Some(10), Some(8)), "three quarters, rounded up");
+    assert!(quick.why.iter().any(|w| w == Trait::QuickLearner.advice()));
+    let loosened = |p: &RidePlan| p.parts.iter().filter(|p| p.purpose == Purpose::Loosen).count();
+    let (at_home, away) = (with(&[Trait::LooksAbout], Place::Arena), with(&[Trait::LooksAbout], Place::Trail));
+    assert!(loosened(&away) >= loosened(&at_home), "longer where it is new");
 }
 
 #[test]

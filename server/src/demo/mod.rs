@@ -74,6 +74,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
             owner_id: member.owner.map(id),
             usual_rider_id: Some(id(member.rider)),
             posture: None,
+            traits: vec![],
             note: member.note.into(),
         };
         horse::put(db, &scope, id(member.name), &fields).await?;

@@ -5,7 +5,7 @@ use cavesson_core::{
     advice::{Call, Status},
     schedule::unanswered_days,
 };
-use cavesson_store::{horse, log::ride};
+use cavesson_store::{horse, layoff, log::ride};
 use chrono::NaiveDate;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -45,6 +45,8 @@ pub(crate) struct TodayRide {
     why: String,
     /// What else slips, by name, besides the main subject.
     slipping: Vec<String>,
+    /// What its way back after time off says of today.
+    comeback: Option<String>,
     /// A call on the whole horse, before any on a rung.
     horse: Option<HorseCallOut>,
     /// Short cautions of the main subject.
@@ -98,12 +100,15 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
     changes.sort_by_key(|c| (c.change.to != Status::Slipping, std::cmp::Reverse(c.change.on)));
     changes.truncate(20);
     let book = book(&app, &signed.scope, None).await?;
+    let layoffs = layoff::current(&app.db, &signed.scope).await?;
     let rides = rides
         .into_iter()
         .filter_map(|ride| {
             let standing = standings.get(&ride.horse_id)?;
             let note = notes.iter().find(|n| n.0 == ride.horse_id);
-            Some(today_ride(ride, standing, note, &book))
+            let off = layoffs.iter().find(|l| l.horse_id == ride.horse_id);
+            let comeback = off.and_then(|l| l.layoff().on(date)).map(|back| back.in_words());
+            Some(today_ride(ride, standing, note, &book, comeback))
         })
         .collect::<Result<_, _>>()?;
     let (from, to) = unanswered_days(date);
@@ -117,6 +122,7 @@ fn today_ride(
     standing: &StandingOut,
     note: Option<&(Uuid, NaiveDate, String)>,
     book: &Book,
+    comeback: Option<String>,
 ) -> Result<TodayRide, Problem> {
     let main = standing.line.main.as_ref();
     let step = main.and_then(|m| standing.steps.iter().find(|s| s.id == m.id));
@@ -132,6 +138,7 @@ fn today_ride(
             .filter(|s| s.status == Status::Slipping && main.is_none_or(|m| m.id != s.id))
             .map(|s| s.name.clone())
             .collect(),
+        comeback,
         horse: standing.horse.clone(),
         cautions: rung.map(|r| book.curriculum.as_taught(r).cautions).unwrap_or_default(),
         last_note: note.map(|n| n.2.clone()).unwrap_or_default(),

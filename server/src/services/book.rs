@@ -1,9 +1,12 @@
 //! The curriculum as a barn has it, for the barn or for one horse, kept until the barn changes it.
 
-use std::{sync::Arc, time::Duration};
+use std::{collections::HashMap, sync::Arc, time::Duration};
 
-use cavesson_core::curriculum::{Course, Curriculum};
-use cavesson_store::{Scope, curriculum};
+use cavesson_core::{
+    barn::Trait,
+    curriculum::{Course, Curriculum},
+};
+use cavesson_store::{Scope, curriculum, horse};
 use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
@@ -18,13 +21,16 @@ pub(crate) struct Book {
     pub(crate) revision: i64,
     /// A hash of the curriculum: the same where nothing in it differs.
     pub(crate) fingerprint: String,
+    /// What the horse is like for good, which some standards follow.
+    traits: Vec<Trait>,
 }
 
 impl Book {
-    fn of(curriculum: Curriculum, revision: i64) -> Book {
+    fn of(curriculum: &Curriculum, revision: i64, traits: Vec<Trait>) -> Book {
+        let curriculum = curriculum.clone().for_traits(&traits);
         let course = curriculum.course();
         let fingerprint = fingerprint(&[&serde_json::to_string(&curriculum).unwrap_or_default()]);
-        Book { curriculum, course, revision, fingerprint }
+        Book { curriculum, course, revision, fingerprint, traits }
     }
 }
 
@@ -48,8 +54,8 @@ impl Default for Books {
 }
 
 impl Books {
-    fn get(&self, key: Key, revision: i64) -> Option<Arc<Book>> {
-        self.0.get(&key).filter(|b| b.revision == revision)
+    fn get(&self, key: Key, revision: i64, traits: &[Trait]) -> Option<Arc<Book>> {
+        self.0.get(&key).filter(|b| b.revision == revision && b.traits == traits)
     }
 
     fn keep(&self, key: Key, book: &Arc<Book>) {
@@ -66,7 +72,10 @@ pub(crate) async fn book(app: &App, scope: &Scope, horse: Option<Uuid>) -> Resul
 /// The books of several horses, in their order; `None` is the barn's.
 pub(crate) async fn books(app: &App, scope: &Scope, horses: &[Option<Uuid>]) -> Result<Vec<Arc<Book>>, Problem> {
     let revision = curriculum::revision(&app.db, scope).await?;
-    let kept: Vec<Option<Arc<Book>>> = horses.iter().map(|&h| app.books.get((scope.barn, h), revision)).collect();
+    let traits: HashMap<Uuid, Vec<Trait>> = horse::traits(&app.db, scope).await?.into_iter().collect();
+    let traits = |horse: Option<Uuid>| horse.and_then(|h| traits.get(&h).cloned()).unwrap_or_default();
+    let kept: Vec<Option<Arc<Book>>> =
+        horses.iter().map(|&h| app.books.get((scope.barn, h), revision, &traits(h))).collect();
     if kept.iter().all(Option::is_some) {
         return Ok(kept.into_iter().flatten().collect());
     }
@@ -82,7 +91,7 @@ pub(crate) async fn books(app: &App, scope: &Scope, horses: &[Option<Uuid>]) -> 
                     tracing::error!(?errors, "a barn's curriculum cannot be read; the one that ships is used");
                     Curriculum::standard().clone()
                 });
-                let book = Arc::new(Book::of(curriculum, revision));
+                let book = Arc::new(Book::of(&curriculum, revision, traits(horse)));
                 app.books.keep((scope.barn, horse), &book);
                 book
             }

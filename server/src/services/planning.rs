@@ -5,6 +5,7 @@ use std::{collections::HashMap, sync::Arc};
 use cavesson_core::{
     barn::{MissedReason, RideState, Role},
     curriculum::Place,
+    load::ComebackDay,
     schedule::{
         self, BarnWeek, HorseContext, Ix, PlanningProblem, Ride, Rider, Span, open_hours, unplanned_work,
         usual_at_once, usual_hours, usual_minutes, usual_start, without,
@@ -15,6 +16,7 @@ use cavesson_store::{
     barn::Barn,
     horse::{self, Horse},
     hours::{self, Away},
+    layoff,
     person::{self, Person},
     week::{self as kept, Ridden},
 };
@@ -83,6 +85,7 @@ pub(crate) async fn facts(app: &App, scope: &Scope, barn: &Barn, start: NaiveDat
     let people: Vec<Person> = people.into_iter().filter(|p| p.role != Role::Owner).collect();
     let horses = horse::in_work(&app.db, scope).await?;
     let standings = standings(app, scope, &horses, barn.posture, today).await?;
+    let layoffs = layoff::current(&app.db, scope).await?;
     let places = places(&hours::places(&app.db, scope).await?);
     let mut away = hours::away(&app.db, scope, start, end).await?;
     if scope.owned_by.is_some() {
@@ -112,7 +115,9 @@ pub(crate) async fn facts(app: &App, scope: &Scope, barn: &Barn, start: NaiveDat
             .iter()
             .zip(&books)
             .map(|(h, book)| {
-                let mut mount = mount(h, standings.get(&h.id).map(Arc::as_ref), &diary, book, today);
+                let laid_off = layoffs.iter().find(|l| l.horse_id == h.id);
+                let comeback = laid_off.and_then(|l| l.layoff().on(start.max(today)));
+                let mut mount = mount(h, standings.get(&h.id).map(Arc::as_ref), &diary, book, today, comeback);
                 mount.agreed = agreed.iter().find(|a| a.0 == h.id).map(|a| (a.1 as u8, a.2 as u8));
                 mount.away = spans(away.iter().filter(|a| a.horse_id == Some(h.id)), start);
                 mount.away.extend(diary.of_horse(h.id).chain(off.of_horse(h.id)));
@@ -236,7 +241,14 @@ fn spans<'a>(away: impl Iterator<Item = &'a Away>, start: NaiveDate) -> Vec<Span
 }
 
 /// A horse with what there is to work on it.
-fn mount(horse: &Horse, standing: Option<&StandingOut>, diary: &Diary, book: &Book, today: NaiveDate) -> HorseContext {
+fn mount(
+    horse: &Horse,
+    standing: Option<&StandingOut>,
+    diary: &Diary,
+    book: &Book,
+    today: NaiveDate,
+    comeback: Option<ComebackDay>,
+) -> HorseContext {
     let show = diary.show_of(horse.id, &book.course);
     let aim = |s: &StepStanding| show.as_ref().and_then(|show| show.aim(s, &book.course));
     let steps =
@@ -250,7 +262,8 @@ fn mount(horse: &Horse, standing: Option<&StandingOut>, diary: &Diary, book: &Bo
         usual_rider: None,
         rode: vec![],
         call: standing.and_then(|s| s.horse.as_ref()).map(|c| c.call),
-        subjects: standing.map(|_| schedule::subjects(&steps, next)).unwrap_or_default(),
+        comeback,
+        subjects: standing.map(|_| schedule::subjects(&steps, next, comeback)).unwrap_or_default(),
         before: vec![],
     }
 }

@@ -1,6 +1,7 @@
 //! One barn cannot see or touch another: every route of the OpenAPI document is walked with another barn's ids.
 
 use axum::http::Method;
+use chrono::Days;
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -31,6 +32,9 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         ("put", "/api/horses/{horse}/findings/{id}") => json!({ "looked": "vet", "found": "taken" }),
         ("put", "/api/horses/{horse}/incidents/{id}") => {
             json!({ "kind": "bucked", "rider_id": rider, "before": "taken", "may_ride": "nobody" })
+        }
+        ("put", "/api/horses/{horse}/layoffs/{id}") => {
+            json!({ "version": 1, "off_since": today() - Days::new(9), "back_on": today(), "why": "rest" })
         }
         ("put", "/api/horses/{id}/claims") => {
             json!({ "said_by": "They hoped", "claims": [{ "id": Uuid::new_v4(), "step": "S1" }] })
@@ -64,6 +68,7 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "finding where barn_id",
         "claim where barn_id",
         "incident where barn_id",
+        "layoff where barn_id",
         "gear where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",
@@ -109,6 +114,9 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let hidden_away = Uuid::new_v4();
     let gone = json!({ "horse_id": horse, "day": today(), "from": "00:00", "to": "24:00", "why": "hidden lameness" });
     ada.put(&format!("/api/away/{hidden_away}"), gone).await.is(201);
+    let hidden_off =
+        json!({ "off_since": today() - Days::new(9), "back_on": today(), "why": "rest", "vet_said": "hidden" });
+    ada.put(&format!("/api/horses/{horse}/layoffs/{}", Uuid::new_v4()), hidden_off).await.is(201);
     let hidden_feed = Uuid::new_v4();
     ada.put(&format!("/api/feeds/{hidden_feed}"), json!({ "horse_id": horse })).await.is(201);
     let hidden_visit = Uuid::new_v4();

@@ -13,6 +13,7 @@ mod demo;
 mod fills;
 mod gear;
 mod judge;
+mod layoffs;
 mod plan;
 mod planned;
 mod remedies;

@@ -107,6 +107,13 @@ export const incidentsOf = (id: string) =>
     queryFn: () => ask(api.GET("/api/horses/{id}/incidents", { params: { path: { id } } })),
   });
 
+/** Time off of a horse, and its way back. */
+export const layoffsOf = (id: string) =>
+  queryOptions({
+    queryKey: ["horse", id, "layoffs"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/layoffs", { params: { path: { id } } })),
+  });
+
 /** What others say that a horse knows. */
 export const claimsOf = (id: string) =>
   queryOptions({

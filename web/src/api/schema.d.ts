@@ -434,6 +434,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/horses/{horse}/layoffs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps time off, or changes it. */
+        put: operations["put_horses_horse_layoffs_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses/{horse}/overrules/{id}": {
         parameters: {
             query?: never;
@@ -564,6 +581,23 @@ export interface paths {
         };
         /** What happened with a horse, latest first. */
         get: operations["get_horses_id_incidents"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{id}/layoffs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The times off of a horse, each with its way back. */
+        get: operations["get_horses_id_layoffs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1752,6 +1786,29 @@ export interface components {
             trend?: components["schemas"]["TrendOut"] | null;
             why: string;
         };
+        /** @description A day of the way back. */
+        ComebackOut: {
+            /** Format: int32 */
+            load_percent: number;
+            says: string;
+            stage: components["schemas"]["ComebackStage"];
+            /** @description Whether the vet's word is still asked. */
+            vet_asked: boolean;
+        };
+        /**
+         * @description What a horse does on a day of its way back, each with all before it.
+         * @enum {string}
+         */
+        ComebackStage: "off" | "in-hand" | "walk" | "jog" | "lope";
+        /** @description A stage of the way back. */
+        ComebackStageOut: {
+            /** Format: date */
+            from: string;
+            says: string;
+            stage: components["schemas"]["ComebackStage"];
+            /** Format: date */
+            to: string;
+        };
         /** @description What a rep should have been, made from the version that was read. */
         CorrectionIn: components["schemas"]["Answered"] & {
             /** @description Take it out of the record; it stays in the trace and can come back. */
@@ -2211,7 +2268,8 @@ export interface components {
          */
         Hands: "trainer" | "assistant" | "owner";
         /**
-         * @description What the heat allows, by °F + %RH (university extension sheets; memory).
+         * @description What the heat allows, by the worse of two indices: °F + %RH (university extension sheets; memory) and the temperature-humidity
+         *     index in the bands of the Livestock Weather Safety Index (Livestock Conservation Institute 1970; memory; made for cattle).
          * @enum {string}
          */
         HeatBand: "fine" | "sweats" | "care" | "no-hard-work";
@@ -2323,6 +2381,7 @@ export interface components {
             owner_id?: string | null;
             posture?: components["schemas"]["Posture"] | null;
             sex?: components["schemas"]["Sex"] | null;
+            traits?: components["schemas"]["Trait"][];
             /** Format: uuid */
             usual_rider_id?: string | null;
             /** Format: int32 */
@@ -2344,6 +2403,8 @@ export interface components {
             owner_id?: string | null;
             posture?: components["schemas"]["Posture"] | null;
             sex?: components["schemas"]["Sex"] | null;
+            /** @description What it is like for good. */
+            traits: components["schemas"]["Trait"][];
             /** Format: uuid */
             usual_rider_id?: string | null;
             /** Format: int32 */
@@ -2567,6 +2628,56 @@ export interface components {
             counted?: components["schemas"]["Counted"] | null;
             reps?: components["schemas"]["LateRep"][];
         };
+        /** @description Time off to keep (without a version) or to change (with the version that was read). */
+        LayOffIn: {
+            /**
+             * Format: date
+             * @description The first day back.
+             */
+            back_on: string;
+            /** @description Taken for over, whatever its days. */
+            ended?: boolean;
+            /**
+             * Format: date
+             * @description The first day off.
+             */
+            off_since: string;
+            /** Format: int32 */
+            version?: number | null;
+            /** @description Whether a vet has said that it may work. */
+            vet_agrees?: boolean;
+            /** @description What the vet said. */
+            vet_said?: string;
+            why: components["schemas"]["OffReason"];
+        };
+        /** @description Time off, and the way back that is worked out of it. */
+        LayOffOut: {
+            /** Format: date */
+            back_on: string;
+            /** Format: int32 */
+            days_off: number;
+            ended: boolean;
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            off_since: string;
+            stages: components["schemas"]["ComebackStageOut"][];
+            today?: components["schemas"]["ComebackOut"] | null;
+            /**
+             * Format: date
+             * @description The last day of the way back.
+             */
+            until: string;
+            /** Format: int32 */
+            version: number;
+            vet_agrees: boolean;
+            vet_said: string;
+            why: components["schemas"]["OffReason"];
+        };
+        /** @description The times off of a horse, latest first. */
+        LayOffs: {
+            items: components["schemas"]["LayOffOut"][];
+        };
         /** @description A work that has fewer rides than it could, or a horse under its least, with the reason. */
         LeftOutOut: {
             missed: number;
@@ -2721,6 +2832,11 @@ export interface components {
          * @enum {string}
          */
         ObstacleStage: "looks" | "toward" | "one-foot" | "two-feet" | "four-feet" | "stands" | "crosses";
+        /**
+         * @description Why a horse was off.
+         * @enum {string}
+         */
+        OffReason: "rest" | "injury" | "sickness";
         /**
          * @description Whether the horse answered.
          * @enum {string}
@@ -3589,6 +3705,8 @@ export interface components {
             call?: components["schemas"]["Call"] | null;
             /** @description Short cautions of the main subject. */
             cautions: string[];
+            /** @description What its way back after time off says of today. */
+            comeback?: string | null;
             horse?: components["schemas"]["HorseCallOut"] | null;
             /** @description What the last ride left to fix. */
             last_note: string;
@@ -3640,6 +3758,11 @@ export interface components {
              */
             standard: number;
         };
+        /**
+         * @description Something that lasts about a horse, written down by those who ride it.
+         * @enum {string}
+         */
+        Trait: "quick-learner" | "slow-learner" | "behind-the-bit" | "pops-up-behind" | "squirms" | "looks-about" | "needs-pushing" | "runs-free" | "one-sided" | "leg-sensitive" | "idle-mouth" | "busy-mouth" | "in-season";
         /** @description What changed from ask to ask. */
         TrendOut: {
             change: components["schemas"]["AskChange"];
@@ -4905,6 +5028,64 @@ export interface operations {
             };
         };
     };
+    put_horses_horse_layoffs_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                horse: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayOffIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayOffOut"];
+                };
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayOffOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_horses_horse_overrules_id: {
         parameters: {
             query?: never;
@@ -5278,6 +5459,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Incidents"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_horses_id_layoffs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayOffs"];
                 };
             };
             404: {

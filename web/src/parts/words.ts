@@ -27,6 +27,23 @@ export const postureName: Record<Schemas["Posture"], string> = {
   "go-ahead": "Go-ahead",
 };
 
+/** What lasts about a horse. */
+export const traitName: Record<Schemas["Trait"], string> = {
+  "quick-learner": "Quick learner",
+  "slow-learner": "Slow learner",
+  "behind-the-bit": "Hides behind the bit",
+  "pops-up-behind": "Pops up behind",
+  squirms: "Squirms",
+  "looks-about": "Looks about",
+  "needs-pushing": "Needs pushing",
+  "runs-free": "Runs free",
+  "one-sided": "One-sided",
+  "leg-sensitive": "Sensitive to the leg",
+  "idle-mouth": "Idle mouth",
+  "busy-mouth": "Busy mouth",
+  "in-season": "Changes in season",
+};
+
 export const percent = (share: number) => `${Math.round(share * 100)}%`;
 export const clock = (time?: string | null) => (time ? time.slice(0, 5) : "–");
 

@@ -3,7 +3,7 @@
 use crate::{
     advice::{Call, Status},
     curriculum::{self, Gait, WorkNeeds},
-    load::Weather,
+    load::{ComebackDay, Weather},
     schedule::{DAYS, Ix, Place, Rider, Span, WeekProblem},
     words::words,
 };
@@ -93,6 +93,8 @@ pub struct HorseContext {
     pub rode: Vec<u32>,
     /// A call on the whole horse.
     pub call: Option<Call>,
+    /// Its day of the way back when the week begins, after time off.
+    pub comeback: Option<ComebackDay>,
     /// What there is to work, most wanted first.
     pub subjects: Vec<Subject>,
     /// Rides of the seven days before the week: day -7 to -1, load, and the step where it is one of the subjects.

@@ -2,7 +2,7 @@
 
 use super::{
     barn::{BarnWeek, HorseContext, Motive, PlanningProblem, Subject, WorkReasons},
-    ride_load::{load_limits, ride_load},
+    ride_load::{LoadLimits, load_limits, ride_load},
 };
 use crate::{
     advice::Call,
@@ -50,8 +50,13 @@ pub fn build_problem(barn: &BarnWeek, fixed: Vec<Ride>) -> PlanningProblem {
     planning
 }
 
-/// A horse that is to be looked at is not ridden, one to be left alone goes out at the most.
+/// A horse that is to be looked at is not ridden, one to be left alone goes out at the most. One on its way back does what it owned, no
+/// faster than on the first day of the week.
 fn allowed(mount: &HorseContext, subject: &Subject) -> bool {
+    if let Some(back) = mount.comeback {
+        let owned = matches!(subject.motive, Motive::Slipping | Motive::Keep | Motive::Out);
+        return owned && back.stage.fastest().is_some_and(|fastest| subject.gait <= fastest);
+    }
     match mount.call {
         Some(Call::LookAt) => false,
         Some(Call::LeaveAlone) => matches!(subject.motive, Motive::Out | Motive::Keep),
@@ -60,13 +65,16 @@ fn allowed(mount: &HorseContext, subject: &Subject) -> bool {
 }
 
 fn horse(mount: &HorseContext) -> (Horse, String) {
-    let load_limits = load_limits(mount.age);
+    let back = mount.comeback.map_or(100, |back| back.load_percent);
+    let usual = load_limits(mount.age);
+    let load_limits = LoadLimits { two_days: usual.two_days * back / 100, week: usual.week * back / 100 };
     let young = mount.age.is_some_and(|a| a <= 2);
     let (least, most) = mount.agreed.unwrap_or(if young { (3, 4) } else { (4, 5) });
     let agreed = if mount.agreed.is_some() { "agreed with its owner" } else { "usual" };
     let (least, why) = match mount.call {
         Some(Call::LookAt) => (0, "It is to be looked at before any training: no rides".to_owned()),
         Some(Call::LeaveAlone) => (0, "It is to be left alone: only what it owns, or out".to_owned()),
+        _ if mount.comeback.is_some_and(|back| back.stage.fastest().is_none()) => (0, "Nobody rides it yet".to_owned()),
         _ => (least, format!("{least} to {most} rides a week, {agreed}")),
     };
     let (least, why) = match (DAYS - days_away(mount)) as u8 {
@@ -74,8 +82,11 @@ fn horse(mount: &HorseContext) -> (Horse, String) {
         _ => (least, why),
     };
     let age = mount.age.map_or_else(|| "of unknown age".to_owned(), |a| format!("at {a} years"));
-    let why =
-        format!("{why}. Load at most {} on two days and {} in the week, {age}", load_limits.two_days, load_limits.week);
+    let back = mount.comeback.map_or_else(String::new, |back| format!(". {} when the week begins", back.in_words()));
+    let why = format!(
+        "{why}{back}. Load at most {} on two days and {} in the week, {age}",
+        load_limits.two_days, load_limits.week
+    );
     let HorseContext { name, away, .. } = mount;
     (
         Horse {

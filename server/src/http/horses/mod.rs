@@ -5,6 +5,7 @@ mod claims;
 pub(crate) mod forecast;
 pub(crate) mod gear;
 pub(crate) mod incidents;
+pub(crate) mod layoffs;
 pub(crate) mod overrules;
 mod overview;
 mod owned;
@@ -12,7 +13,10 @@ pub(crate) mod standing;
 pub(crate) mod trace;
 
 use axum::{Json, extract::State, http::StatusCode};
-use cavesson_core::{advice::Posture, barn::Sex};
+use cavesson_core::{
+    advice::Posture,
+    barn::{Sex, Trait},
+};
 use cavesson_store::{
     Page, Put, Update,
     horse::{self, Horse, HorseFields},
@@ -53,6 +57,8 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(claims::take_back))
         .routes(routes!(incidents::read))
         .routes(routes!(incidents::put))
+        .routes(routes!(layoffs::read))
+        .routes(routes!(layoffs::put))
 }
 
 /// A horse of the barn.
@@ -67,6 +73,8 @@ pub(crate) struct HorseOut {
     usual_rider_id: Option<Uuid>,
     /// The horse's own posture, where it is not the barn's.
     posture: Option<Posture>,
+    /// What it is like for good.
+    traits: Vec<Trait>,
     note: String,
     archived: bool,
     version: i32,
@@ -92,6 +100,8 @@ pub(crate) struct HorseIn {
     usual_rider_id: Option<Uuid>,
     posture: Option<Posture>,
     #[serde(default)]
+    traits: Vec<Trait>,
+    #[serde(default)]
     note: String,
     #[serde(default)]
     archived: bool,
@@ -108,6 +118,7 @@ impl TryFrom<Horse> for HorseOut {
             owner_id: h.owner_id,
             usual_rider_id: h.usual_rider_id,
             posture: h.posture,
+            traits: h.traits,
             note: h.note,
             archived: h.archived_at.is_some(),
             version: h.version,
@@ -169,6 +180,9 @@ fn checked(sent: &HorseIn) -> Result<HorseFields, Problem> {
     let note = check.note("note", &sent.note, 2000);
     let year_holds = sent.foaled.is_none_or(|y| (1980..=2200).contains(&y));
     check.that(year_holds, "foaled", "a year of birth has four digits and is 1980 or later");
+    let mut traits = sent.traits.clone();
+    traits.sort_unstable();
+    traits.dedup();
     check.done()?;
     Ok(HorseFields {
         name,
@@ -177,6 +191,7 @@ fn checked(sent: &HorseIn) -> Result<HorseFields, Problem> {
         owner_id: sent.owner_id,
         usual_rider_id: sent.usual_rider_id,
         posture: sent.posture,
+        traits,
         note,
     })
 }

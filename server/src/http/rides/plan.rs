@@ -9,15 +9,15 @@ use cavesson_core::{
     advice::{Call, Standing},
     barn::{CheckAnswer, EditKind, GearKind, Role},
     curriculum::{Course, Gait, Hands, Side, StepIx},
-    load::HeatBand,
     ride::{
         Check as CoreCheck, CheckContext, Conditions, Edit, Part, Purpose, RidePlan, checks, has_sore_mouth,
         is_unsettled, plan,
     },
 };
 use cavesson_store::{
-    Put,
+    Put, Scope,
     gear::{self, Gear},
+    layoff::{self, KeptLayOff},
     log::ride::{self, Ride, get_or_restore},
     planned::{self, Checked},
 };
@@ -154,23 +154,32 @@ async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Prob
     };
     let mut gear = gear::of_horse(&app.db, scope, ride.horse_id, ride.ridden_on).await?;
     gear.retain(|g| worn.contains(&g.id));
+    let off = current_layoff(app, scope, &ride).await?;
     let day = Conditions {
         place: ride.place,
         hands: hands_of(app, scope, &ride).await?,
         heat: air.map(|(air, _)| air.band()).unwrap_or_default(),
         note: notes.into_iter().next().map(|n| n.2).unwrap_or_default(),
+        traits: horse.traits.clone(),
+        comeback: off.and_then(|l| l.layoff().on(ride.ridden_on)),
     };
     let foaled = horse.foaled;
     standing_on(app, scope, &horse, &barn, move |standing, record| {
         let edits: Vec<Edit> = edits.iter().filter_map(|e| edit_of(standing.course(), e)).collect();
         let made = plan(standing, &record.habits, &day).edited(standing, &record.habits, &day, &edits);
-        let before = before(standing, record, &made, &ride, &gear, day.heat, foaled);
+        let before = before(standing, record, &made, &ride, &gear, &day, foaled);
         told(standing.course(), &made, !edits.is_empty(), &checks(&before), &answered, air, worn)
     })
     .await
 }
 
-async fn hands_of(app: &App, scope: &cavesson_store::Scope, ride: &Ride) -> Result<Hands, Problem> {
+/// The time off that a horse is still coming back from, where there is one.
+async fn current_layoff(app: &App, scope: &Scope, ride: &Ride) -> Result<Option<KeptLayOff>, Problem> {
+    let all = layoff::of_horse(&app.db, scope, ride.horse_id).await?;
+    Ok(all.into_iter().next().filter(|l| !l.ended))
+}
+
+async fn hands_of(app: &App, scope: &Scope, ride: &Ride) -> Result<Hands, Problem> {
     let rider = cavesson_store::person::get(&app.db, scope, ride.rider_id).await?;
     Ok(rider.map_or(Hands::Trainer, |p| p.role.hands()))
 }
@@ -190,7 +199,7 @@ fn before(
     made: &RidePlan,
     ride: &Ride,
     gear: &[Gear],
-    heat: HeatBand,
+    day: &Conditions,
     foaled: Option<i32>,
 ) -> CheckContext {
     let steps: Vec<StepIx> = made.parts.iter().filter_map(|p| p.step).collect();
@@ -205,7 +214,7 @@ fn before(
         teeth_seen: bit.and_then(|b| b.teeth_seen),
         sore_mouth: has_sore_mouth(signs(), looked),
         look_at: look.map(|h| h.why(standing.course()).swap_remove(0)),
-        heat,
+        heat: day.heat,
         fastest: steps.iter().map(|&s| standing.course().step(s).gait).max().filter(|g| *g > Gait::Stand),
         age: foaled.map(|y| ride.ridden_on.year() - y),
         days_ridden: record.days.len() as u32,
@@ -213,6 +222,8 @@ fn before(
         spurs: gear.iter().any(|g| g.kind == GearKind::Spurs),
         unsettled: is_unsettled(signs(), record.days.iter().map(|d| d.date), ride.ridden_on),
         away: ride.place.is_away(),
+        traits: day.traits.clone(),
+        vet_asked: day.comeback.and_then(|back| back.vet_asked),
     }
 }
 

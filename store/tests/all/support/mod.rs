@@ -50,6 +50,7 @@ pub(crate) fn horse_fields(name: &str) -> HorseFields {
         owner_id: None,
         usual_rider_id: None,
         posture: None,
+        traits: vec![],
         note: String::new(),
     }
 }

@@ -26,6 +26,7 @@ const wren: Schemas["HorseOut"] = {
   foaled: 2021,
   sex: "mare",
   note: "kind eye",
+  traits: ["idle-mouth"],
   archived: false,
   usual_rider_id: "p1",
   version: 7,
@@ -37,6 +38,8 @@ test("a changed horse is sent whole, with the version it was made from", async (
   const close = vi.fn();
   render(<HorseForm horse={wren} people={[dell]} onClose={close} />, { wrapper });
   await user.type(screen.getByLabelText("Note"), ", hard mouth");
+  expect(screen.getByRole("button", { name: "Idle mouth", pressed: true })).toBeTruthy();
+  await user.click(screen.getByRole("button", { name: "Squirms" }));
   await user.click(screen.getByRole("button", { name: "Save" }));
   expect(sent()).toEqual([
     [
@@ -49,6 +52,7 @@ test("a changed horse is sent whole, with the version it was made from", async (
         owner_id: null,
         usual_rider_id: "p1",
         posture: null,
+        traits: ["idle-mouth", "squirms"],
         note: "kind eye, hard mouth",
         archived: false,
       },

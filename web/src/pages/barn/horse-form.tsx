@@ -1,10 +1,12 @@
+import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { numbers } from "../../parts/numbers";
-import { postureName } from "../../parts/words";
+import { postureName, traitName } from "../../parts/words";
 import { bind, FormDialog, Pick } from "./form";
 import { newId } from "../../parts/ids";
 
@@ -29,6 +31,7 @@ export function HorseForm({
     posture: horse?.posture ?? "",
     note: horse?.note ?? "",
   });
+  const [traits, setTraits] = useState(horse?.traits ?? []);
   const save = useMutation({
     mutationFn: async (archived: boolean) =>
       ask(
@@ -42,6 +45,7 @@ export function HorseForm({
             owner_id: form.owner_id || null,
             usual_rider_id: form.usual_rider_id || null,
             posture: (form.posture || null) as Schemas["Posture"] | null,
+            traits,
             note: form.note,
             archived,
           },
@@ -83,7 +87,37 @@ export function HorseForm({
       <Pick {...field("owner_id", "Owner")} none="nobody noted" options={people.map((p) => [p.id, p.name])} />
       <Pick {...field("usual_rider_id", "Usual rider")} none="nobody yet" options={riders} />
       <Pick {...field("posture", "Posture")} none="the barn's" options={Object.entries(postureName)} />
+      <TraitPicker picked={traits} onPick={setTraits} />
       <TextField {...field("note", "Note")} multiline minRows={2} />
     </FormDialog>
+  );
+}
+
+/** What lasts about a horse, each on or off. */
+function TraitPicker(props: { picked: Schemas["Trait"][]; onPick: (picked: Schemas["Trait"][]) => void }) {
+  const { picked, onPick } = props;
+  const all = Object.keys(traitName) as Schemas["Trait"][];
+  const toggle = (trait: Schemas["Trait"]) =>
+    onPick(picked.includes(trait) ? picked.filter((t) => t !== trait) : [...picked, trait]);
+  return (
+    <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
+      <Typography component="legend" sx={{ fontWeight: 650, mb: 0.5 }}>
+        What lasts about it
+      </Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75 }}>
+        {all.map((trait) => (
+          <Button
+            key={trait}
+            size="small"
+            variant={picked.includes(trait) ? "contained" : "outlined"}
+            aria-pressed={picked.includes(trait)}
+            onClick={() => toggle(trait)}
+            sx={{ minHeight: 40 }}
+          >
+            {traitName[trait]}
+          </Button>
+        ))}
+      </Box>
+    </Box>
   );
 }

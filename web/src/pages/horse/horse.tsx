@@ -9,7 +9,7 @@ import { curriculumOf, horse, people, standing, today } from "../../api/queries"
 import { IncidentNote } from "../../parts/incident-note";
 import { useMe } from "../../parts/me";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
-import { day, percent, postureName } from "../../parts/words";
+import { day, percent, postureName, traitName } from "../../parts/words";
 import { inkSoft } from "../../theme/tokens";
 import { AheadPanel, Faults } from "./ahead";
 import { Calls } from "./calls";
@@ -17,6 +17,7 @@ import { Claims } from "./claims";
 import { Gear } from "./gear";
 import { Incidents } from "./incidents";
 import { Ladders } from "./ladders";
+import { LayOffs } from "./layoffs";
 import { Rides } from "./rides";
 import { Saddle } from "./saddle";
 import { TracePanel } from "./trace";
@@ -68,6 +69,9 @@ function HorsePage({ id }: { id: string }) {
         <Box sx={{ flex: 1, minWidth: 240 }}>
           <Typography variant="h1">{h.name}</Typography>
           <Typography sx={{ color: inkSoft }}>{facts.filter(Boolean).join(" · ")}</Typography>
+          {h.traits.length > 0 && (
+            <Typography sx={{ fontWeight: 600 }}>{h.traits.map((t) => traitName[t]).join(" · ")}</Typography>
+          )}
           {h.note && <Typography>{h.note}</Typography>}
         </Box>
         <Typography sx={{ color: inkSoft, maxWidth: 250 }}>
@@ -115,6 +119,7 @@ function HorsePage({ id }: { id: string }) {
         <Box sx={{ display: "grid", gap: 3, minWidth: 0 }}>
           <Faults faults={now.data.faults} cures={now.data.cures} />
           <Gear horse={id} />
+          <LayOffs horse={id} />
           <Incidents horse={id} />
           <Claims horse={id} book={book.data} />
           <OverrulesAndFindings horse={id} standing={now.data} />

@@ -151,11 +151,16 @@ function Row({ entry, mayRide, onMissed }: { entry: TodayRide; mayRide: boolean;
             {ride.rider_name} · {placeName[ride.place]}
           </Typography>
         </Box>
-        <RideLine line={line} />
+        {entry.comeback ? (
+          <Typography sx={{ fontWeight: 650 }}>{entry.comeback}</Typography>
+        ) : (
+          <RideLine line={line} />
+        )}
         {entry.horse ? (
           <Typography sx={{ fontWeight: 600 }}>{entry.horse.why[0]}</Typography>
         ) : (
-          entry.why && <Typography sx={{ color: inkSoft, fontSize: "0.95rem" }}>{entry.why}</Typography>
+          entry.why &&
+          !entry.comeback && <Typography sx={{ color: inkSoft, fontSize: "0.95rem" }}>{entry.why}</Typography>
         )}
         {entry.last_note && (
           <Typography sx={{ fontSize: "0.95rem", borderLeft: `3px solid ${marigold}`, pl: 1, mt: 0.25 }}>
