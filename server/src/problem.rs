@@ -154,7 +154,7 @@ impl IntoResponse for Problem {
 }
 
 /// Foreign keys that a client can run into by naming something that its barn does not have.
-const REFERENCES: [(&str, &str, &str); 5] = [
+const REFERENCES: [(&str, &str, &str); 6] = [
     ("horse_barn_id_owner_id_fkey", "owner_id", "nobody in this barn has this id; pick an owner from the list"),
     (
         "horse_barn_id_usual_rider_id_fkey",
@@ -163,6 +163,7 @@ const REFERENCES: [(&str, &str, &str); 5] = [
     ),
     ("ride_barn_id_rider_id_fkey", "rider_id", "nobody in this barn has this id; pick a rider from the list"),
     ("ride_set_barn_id_rider_id_fkey", "rider_id", "nobody in this barn has this id; pick a rider from the list"),
+    ("ground_name", "name", "another place has this name; pick one that tells them apart"),
     ("person_email", "email", "someone else signs in with this address; use another"),
 ];
 

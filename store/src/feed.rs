@@ -102,6 +102,8 @@ pub struct FeedRide {
     pub ridden_on: NaiveDate,
     pub starts_at: NaiveTime,
     pub place: Place,
+    /// The barn's own name for where it is.
+    pub ground: Option<String>,
     pub version: i32,
     /// Minutes that were told of a ride that was ridden.
     pub minutes: Option<i32>,
@@ -115,12 +117,14 @@ pub struct FeedRide {
 pub async fn rides(db: &PgPool, shown: &Shown, from: NaiveDate, to: NaiveDate) -> Result<Vec<FeedRide>> {
     Ok(sqlx::query_as!(
         FeedRide,
-        r#"select r.id, h.name as horse, p.name as rider, r.ridden_on, r.starts_at as "starts_at!", r.place as "place: Place", r.version,
+        r#"select r.id, h.name as horse, p.name as rider, r.ridden_on, r.starts_at as "starts_at!", r.place as "place: Place",
+             g.name as "ground?", r.version,
              (r.stand_minutes + r.walk_minutes + r.jog_minutes + r.lope_minutes + r.run_minutes)::int as minutes, r.work,
              h.foaled::int as foaled
            from ride r
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            join person p on p.barn_id = r.barn_id and p.id = r.rider_id
+           left join ground g on g.barn_id = r.barn_id and g.id = r.ground_id
            where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.starts_at is not null and r.missed is null
              and ($4::uuid is null or r.rider_id = $4) and ($5::uuid is null or r.horse_id = $5)
            order by r.ridden_on, r.starts_at, r.id"#,

@@ -2,7 +2,7 @@
 
 use cavesson_core::{barn::GearKind, ride::Mouthpiece};
 use chrono::NaiveDate;
-use sqlx::PgPool;
+use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
 use crate::{Put, Result, Scope, Update};
@@ -202,8 +202,7 @@ pub async fn of_last_ride(db: &PgPool, scope: &Scope, horse: Uuid, before: Naive
 }
 
 /// Sets what a ride is ridden in; each piece must be the ride's horse's. The bit's name stands with the ride.
-pub async fn set_for_ride(db: &PgPool, scope: &Scope, ride: Uuid, gear: &[Uuid]) -> Result<bool> {
-    let mut tx = db.begin().await?;
+pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear: &[Uuid]) -> Result<bool> {
     let fits = sqlx::query_scalar!(
         r#"select count(*) = $4 as "fits!" from gear g join ride r on r.barn_id = g.barn_id and r.horse_id = g.horse_id
            where g.barn_id = $1 and r.id = $2 and g.id = any($3)"#,
@@ -217,11 +216,18 @@ pub async fn set_for_ride(db: &PgPool, scope: &Scope, ride: Uuid, gear: &[Uuid])
     if !fits {
         return Ok(false);
     }
-    sqlx::query!("delete from ride_gear where barn_id = $1 and ride_id = $2", scope.barn, ride)
-        .execute(&mut *tx)
-        .await?;
+    // What stays is left alone, so that two who set the same at once do not meet.
     sqlx::query!(
-        "insert into ride_gear (barn_id, ride_id, gear_id) select $1, $2, unnest($3::uuid[])",
+        "delete from ride_gear where barn_id = $1 and ride_id = $2 and gear_id <> all($3)",
+        scope.barn,
+        ride,
+        gear
+    )
+    .execute(&mut *tx)
+    .await?;
+    sqlx::query!(
+        "insert into ride_gear (barn_id, ride_id, gear_id) select $1, $2, g from unnest($3::uuid[]) as g order by g
+         on conflict do nothing",
         scope.barn,
         ride,
         gear
@@ -238,7 +244,6 @@ pub async fn set_for_ride(db: &PgPool, scope: &Scope, ride: Uuid, gear: &[Uuid])
     )
     .execute(&mut *tx)
     .await?;
-    tx.commit().await?;
     Ok(true)
 }
 

@@ -14,6 +14,7 @@ pub mod curriculum;
 mod error;
 pub mod feed;
 pub mod gear;
+pub mod ground;
 pub mod horse;
 pub mod hours;
 pub mod incident;

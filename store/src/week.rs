@@ -131,8 +131,11 @@ pub async fn publish(
         let places: Vec<String> = rides.iter().map(|r| r.place.word().to_owned()).collect();
         let works: Vec<String> = rides.iter().map(|r| r.work.clone()).collect();
         sqlx::query!(
-            "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, work, state, entered, created_by)
-             select $1, n.id, n.horse_id, n.rider_id, n.ridden_on, n.starts_at, n.place, n.work, 'planned', 'pen', $2
+            "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, work, state, entered, created_by,
+                               ground_id)
+             select $1, n.id, n.horse_id, n.rider_id, n.ridden_on, n.starts_at, n.place, n.work, 'planned', 'pen', $2,
+                    (select (array_agg(g.id))[1] from ground g
+                     where g.barn_id = $1 and g.place = n.place and g.archived_at is null having count(*) = 1)
              from unnest($3::uuid[], $4::uuid[], $5::uuid[], $6::date[], $7::time[], $8::text[], $9::text[])
                   as n (id, horse_id, rider_id, ridden_on, starts_at, place, work)
              where not exists (select from ride r where r.barn_id = $1 and r.horse_id = n.horse_id and r.ridden_on = n.ridden_on)",

@@ -1,7 +1,9 @@
 //! Who and what is in a barn: the words that its people, horses and gear are described with.
 
+mod ground;
 mod traits;
 
+pub use ground::{Ground, Surface};
 pub use traits::Trait;
 
 use crate::{curriculum::Hands, words::words};

@@ -4,7 +4,7 @@
 use chrono::NaiveDate;
 
 use crate::{
-    barn::Trait,
+    barn::{Ground, Trait},
     curriculum::{Curriculum, Gait, Side, SignKind},
     load::{HeatBand, OffReason},
     words::words,
@@ -54,6 +54,8 @@ pub struct CheckContext {
     pub unsettled: bool,
     /// What it is like for good.
     pub traits: Vec<Trait>,
+    /// On which of the barn's own grounds, where that is known.
+    pub ground: Option<Ground>,
     /// Ridden away from home.
     pub away: bool,
     /// What it was off for, while the vet's word is still asked.
@@ -176,7 +178,8 @@ pub fn checks(b: &CheckContext) -> Vec<Check> {
     }
     if b.fastest >= Some(Gait::Lope) {
         let young = b.age.is_some_and(|a| a <= YOUNG);
-        let why = if young { "Young legs: short, straight, few" } else { "The plan lopes" };
+        let caution = b.ground.and_then(|g| g.caution());
+        let why = caution.unwrap_or(if young { "Young legs: short, straight, few" } else { "The plan lopes" });
         out.push(tick("footing", "Footing: no ruts, no mud, not hard, before any speed, slide or rollback", why));
     }
     if b.away {

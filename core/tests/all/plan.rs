@@ -3,7 +3,7 @@
 
 use cavesson_core::{
     advice::{Advisor, AskContext, Posture, Status},
-    barn::Trait,
+    barn::{Ground, Surface, Trait},
     belief::{Day, ModelSettings, Off, Work},
     curriculum::{Course, Curriculum, Gait, Hands, Place, Side},
     load::{HeatBand, LayOff, OffReason},
@@ -266,6 +266,9 @@ fn musts_come_first_and_only_where_they_apply() {
     let all: Vec<&str> = ids(&wild).into_iter().map(|c| c.0).collect();
     assert_eq!(all, ["one-rein-stop", "tack", "someone-about", "cattle", "spurs", "footing", "away"]);
     assert!(checks(&wild).iter().any(|c| c.why == "Young legs: short, straight, few"));
+    let road = Ground { place: Place::Outside, surface: Surface::Hard, size: None };
+    let hard = CheckContext { ground: Some(road), ..wild };
+    assert!(checks(&hard).iter().any(|c| c.why == "Hard ground: no speed, no slides, no rollbacks"));
 }
 
 #[test]

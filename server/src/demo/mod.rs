@@ -142,7 +142,7 @@ async fn gear_of(db: &PgPool, scope: &Scope, member: &Member, today: NaiveDate) 
     let worn = if member.in_it_for < 400 { "bit" } else { "first bit" };
     gear::wear_all(db, scope, id(member.name), &[own("first bit"), own("saddle")]).await?;
     if member.today {
-        gear::set_for_ride(db, scope, own("today"), &[own(worn), own("saddle")]).await?;
+        gear::set_for_ride(&mut *db.acquire().await?, scope, own("today"), &[own(worn), own("saddle")]).await?;
     }
     Ok(())
 }

@@ -6,5 +6,6 @@ pub(crate) mod compute;
 pub(crate) mod diary;
 pub(crate) mod horses;
 pub(crate) mod occurrences;
+pub(crate) mod places;
 pub(crate) mod planning;
 pub(crate) mod standing;

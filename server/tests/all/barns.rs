@@ -46,6 +46,7 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         ("put", "/api/horses/{horse}/gear/{id}") => {
             json!({ "kind": "saddle", "name": "Taken", "mouthpiece": null, "since": today() })
         }
+        ("put", "/api/grounds/{id}") => json!({ "version": 1, "name": "Taken", "place": "arena", "surface": "hard" }),
         ("put", "/api/people/{id}/hours") => json!({ "hours": [{ "weekday": 0, "from": "07:00", "to": "09:00" }] }),
         ("put", "/api/rides/{id}/missed") => json!({ "why": "time" }),
         ("put", "/api/horses/{id}/rides-a-week") => json!({ "least": 1, "most": 2 }),
@@ -69,6 +70,7 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "claim where barn_id",
         "incident where barn_id",
         "layoff where barn_id",
+        "ground where barn_id",
         "gear where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",
@@ -117,6 +119,9 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let hidden_off =
         json!({ "off_since": today() - Days::new(9), "back_on": today(), "why": "rest", "vet_said": "hidden" });
     ada.put(&format!("/api/horses/{horse}/layoffs/{}", Uuid::new_v4()), hidden_off).await.is(201);
+    let hidden_ground = Uuid::new_v4();
+    let place = json!({ "name": "Hidden pen", "place": "arena", "surface": "sand" });
+    ada.put(&format!("/api/grounds/{hidden_ground}"), place).await.is(201);
     let hidden_feed = Uuid::new_v4();
     ada.put(&format!("/api/feeds/{hidden_feed}"), json!({ "horse_id": horse })).await.is(201);
     let hidden_visit = Uuid::new_v4();
@@ -146,6 +151,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 Some("rides") => vec![ride],
                 Some("reps") => vec![rep],
                 Some("sets") => vec![set],
+                Some("grounds") => vec![hidden_ground],
                 Some("counts") => vec![counted],
                 // A change is made under an id of one's own: the horse that it names is what must be one's own.
                 Some("curriculum") => {

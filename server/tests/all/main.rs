@@ -12,6 +12,7 @@ mod decide;
 mod demo;
 mod fills;
 mod gear;
+mod grounds;
 mod judge;
 mod layoffs;
 mod plan;

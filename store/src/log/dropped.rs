@@ -12,11 +12,11 @@ use crate::{Result, Scope};
 pub(crate) async fn remember(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
     sqlx::query!(
         "insert into dropped_ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, entered, note, signs, work, version,
-                                   created_by)
-         select barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, entered, note, signs, work, version, created_by
+                                   created_by, ground_id)
+         select barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, entered, note, signs, work, version, created_by, ground_id
          from ride where barn_id = $1 and id = any($2)
          on conflict (barn_id, id) do update set rider_id = excluded.rider_id, ridden_on = excluded.ridden_on,
-             starts_at = excluded.starts_at, place = excluded.place, note = excluded.note, signs = excluded.signs,
+             starts_at = excluded.starts_at, place = excluded.place, ground_id = excluded.ground_id, note = excluded.note, signs = excluded.signs,
              version = excluded.version, dropped_at = now()",
         scope.barn,
         rides
@@ -30,9 +30,9 @@ pub(crate) async fn remember(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid
 pub(crate) async fn restore(db: &PgPool, scope: &Scope, id: Uuid) -> Result<()> {
     sqlx::query!(
         "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, state, entered, note, signs, work, version,
-                           created_by)
+                           created_by, ground_id)
          select barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, 'planned', entered, note, signs, work, version + 1,
-                created_by
+                created_by, ground_id
          from dropped_ride where barn_id = $1 and id = $2
          on conflict (barn_id, id) do nothing",
         scope.barn,

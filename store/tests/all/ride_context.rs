@@ -67,17 +67,17 @@ async fn a_ride_wears_its_own_horses_gear_and_days_in_it_are_counted(db: PgPool)
     let days_ago = |n: u64| TODAY - Days::new(n);
     for ago in [3, 2] {
         let past = new_ride(&db, &barn, days_ago(ago)).await;
-        assert!(gear::set_for_ride(&db, &barn.scope, past, &[mine]).await.unwrap());
+        assert!(gear::set_for_ride(&mut db.acquire().await.unwrap(), &barn.scope, past, &[mine]).await.unwrap());
         rep::put(&db, &barn.scope, &set(past, Side::Left), &new_rep(Answer::Gave)).await.unwrap();
     }
     let now = new_ride(&db, &barn, TODAY).await;
-    assert!(!gear::set_for_ride(&db, &barn.scope, now, &[mine, theirs]).await.unwrap());
-    assert!(!gear::set_for_ride(&db, &other.scope, now, &[theirs]).await.unwrap());
+    assert!(!gear::set_for_ride(&mut db.acquire().await.unwrap(), &barn.scope, now, &[mine, theirs]).await.unwrap());
+    assert!(!gear::set_for_ride(&mut db.acquire().await.unwrap(), &other.scope, now, &[theirs]).await.unwrap());
     assert_eq!(gear::of_last_ride(&db, &barn.scope, barn.horse, TODAY).await.unwrap(), [mine]);
     assert!(gear::of_ride(&db, &barn.scope, now).await.unwrap().is_empty());
     assert_eq!(gear::get(&db, &barn.scope, mine, TODAY).await.unwrap().unwrap().days, 2);
     assert_eq!(gear::get(&db, &barn.scope, mine, days_ago(2)).await.unwrap().unwrap().days, 1);
-    gear::set_for_ride(&db, &barn.scope, now, &[mine]).await.unwrap();
+    gear::set_for_ride(&mut db.acquire().await.unwrap(), &barn.scope, now, &[mine]).await.unwrap();
     assert_eq!(ride::get(&db, &barn.scope, now).await.unwrap().unwrap().bit.as_deref(), Some("snaffle"));
     assert!(ride::drop_planned(&db, &barn.scope, now).await.unwrap(), "what only was planned goes with what it wore");
 }
@@ -177,6 +177,7 @@ async fn words_of_a_barn_are_its_own_and_minutes_are_read_by_day(db: PgPool) {
         rider_id: barn.scope.person,
         starts_at: None,
         place: "arena".parse().unwrap(),
+        ground_id: None,
         state: "closed".parse().unwrap(),
         note: String::new(),
         signs: vec![],

@@ -264,6 +264,8 @@ async fn a_ride_entered_afterwards_fills_the_planned_one_once(db: PgPool) {
         signs: vec![],
         bit: Some("snaffle".into()),
         hot: None,
+        ground_id: None,
+        minutes: None,
     };
     let id = Uuid::new_v4();
     assert_eq!(put(id, &planned).await, Put::Created);

@@ -100,6 +100,12 @@ export const forecast = (id: string, by: string) =>
     queryFn: () => ask(api.GET("/api/horses/{id}/forecast", { params: { path: { id }, query: { by } } })),
     placeholderData: keepPreviousData,
   });
+/** The barn's own places to ride. */
+export const grounds = queryOptions({
+  queryKey: ["grounds"],
+  queryFn: () => ask(api.GET("/api/grounds")),
+});
+
 /** What went wrong badly with a horse. */
 export const incidentsOf = (id: string) =>
   queryOptions({

@@ -349,6 +349,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/grounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The barn's own places to ride. */
+        get: operations["get_grounds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/grounds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Adds or changes a place to ride. One that was ridden on is archived, not deleted. */
+        put: operations["put_grounds_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses": {
         parameters: {
             query?: never;
@@ -2214,6 +2248,8 @@ export interface components {
         /** @description The gear of a horse. */
         GearList: {
             items: components["schemas"]["GearOut"][];
+            /** @description Ids of what the horse wore on its last ride. */
+            last_worn: string[];
         };
         /** @description A piece of gear. */
         GearOut: {
@@ -2261,6 +2297,54 @@ export interface components {
              * @description Three quarters of them needed no more than this.
              */
             three_quarters?: number | null;
+        };
+        /** @description A ground to add (without a version) or to change (with the version that was read). */
+        GroundIn: {
+            archived?: boolean;
+            /**
+             * Format: double
+             * @description Metres; with the width, or neither.
+             */
+            length?: number | null;
+            name: string;
+            /** @description Its kind, which stays. */
+            place: components["schemas"]["Place"];
+            surface: components["schemas"]["Surface"];
+            /** Format: int32 */
+            version?: number | null;
+            /**
+             * Format: double
+             * @description Metres.
+             */
+            width?: number | null;
+        };
+        /** @description One of the barn's own places to ride. */
+        GroundOut: {
+            archived: boolean;
+            /** @description Why its footing or its size keeps speed out of it. */
+            caution?: string | null;
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: double
+             * @description Metres.
+             */
+            length?: number | null;
+            name: string;
+            /** @description Its kind. */
+            place: components["schemas"]["Place"];
+            surface: components["schemas"]["Surface"];
+            /** Format: int32 */
+            version: number;
+            /**
+             * Format: double
+             * @description Metres.
+             */
+            width?: number | null;
+        };
+        /** @description The barn's own places to ride, from the smallest kind outward. */
+        Grounds: {
+            items: components["schemas"]["GroundOut"][];
         };
         /**
          * @description In whose hands a horse is, from the most to the least experienced.
@@ -3177,6 +3261,11 @@ export interface components {
         /** @description A change to a ride, made from the version that was read. */
         RideChange: {
             bit?: string | null;
+            /**
+             * Format: uuid
+             * @description Which of the barn's own grounds; left out, it stays while the place does.
+             */
+            ground_id?: string | null;
             hot?: boolean | null;
             minutes?: components["schemas"]["GaitMinutes"] | null;
             note: string;
@@ -3200,12 +3289,20 @@ export interface components {
             /** Format: date */
             date: string;
             entered: components["schemas"]["EntryMethod"];
+            /** @description Ids of what it wore, of the horse's own gear; only with `entered: afterwards`. */
+            gear?: string[] | null;
+            /**
+             * Format: uuid
+             * @description Which of the barn's own grounds.
+             */
+            ground_id?: string | null;
             /** Format: uuid */
             horse_id: string;
             /** @description Whether it was too hot for hard work. */
             hot?: boolean | null;
+            minutes?: components["schemas"]["GaitMinutes"] | null;
             note?: string;
-            place: components["schemas"]["Place"];
+            place?: components["schemas"]["Place"] | null;
             /** Format: uuid */
             rider_id: string;
             /** @description Only with `entered: afterwards`. */
@@ -3226,6 +3323,12 @@ export interface components {
             entered: components["schemas"]["EntryMethod"];
             /** @description Whether the week's plan put it on its day. */
             from_week: boolean;
+            /**
+             * Format: uuid
+             * @description Which of the barn's own grounds, where that is known.
+             */
+            ground_id?: string | null;
+            ground_name?: string | null;
             /** Format: uuid */
             horse_id: string;
             horse_name: string;
@@ -3461,7 +3564,7 @@ export interface components {
              * @description Made by the client: the same text sent again under it is stored once.
              */
             id: string;
-            place: components["schemas"]["Place"];
+            place?: components["schemas"]["Place"] | null;
             /** @description At most 40 000 characters. */
             text: string;
         };
@@ -3682,6 +3785,11 @@ export interface components {
              */
             week_load: number;
         };
+        /**
+         * @description What is underfoot.
+         * @enum {string}
+         */
+        Surface: "sand" | "dirt" | "grass" | "hard";
         /** @description The heat of today. */
         TodayHeat: {
             /** Format: date */
@@ -4799,6 +4907,82 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_grounds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Grounds"];
+                };
+            };
+        };
+    };
+    put_grounds_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

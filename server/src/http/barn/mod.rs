@@ -1,5 +1,6 @@
 //! The barn's own settings.
 
+mod grounds;
 pub(crate) mod people;
 
 use axum::{Json, extract::State};
@@ -23,6 +24,8 @@ use crate::{
 pub(crate) fn routes() -> OpenApiRouter<App> {
     OpenApiRouter::new()
         .routes(routes!(read, change))
+        .routes(routes!(grounds::list))
+        .routes(routes!(grounds::put))
         .routes(routes!(people::list))
         .routes(routes!(people::read, people::put))
         .routes(routes!(people::set_password))

@@ -3,11 +3,11 @@
 use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{barn::GearKind, ride::Mouthpiece};
 use cavesson_store::{
-    Put, Update,
+    Put, StoreError, Update,
     gear::{self, Gear, GearFields},
     log::ride,
 };
-use chrono::NaiveDate;
+use chrono::{Days, NaiveDate};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -44,6 +44,8 @@ pub(crate) struct GearOut {
 #[derive(Serialize, ToSchema)]
 pub(crate) struct GearList {
     items: Vec<GearOut>,
+    /// Ids of what the horse wore on its last ride.
+    last_worn: Vec<Uuid>,
 }
 
 /// A piece of gear to add (without a version) or to change.
@@ -100,7 +102,8 @@ pub(crate) async fn list(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     crate::services::horses::find(&app, &signed, id).await?;
     let day = today(&app, &signed).await?;
     let items = gear::of_horse(&app.db, &signed.scope, id, day).await?;
-    Ok(Json(GearList { items: items.into_iter().map(GearOut::try_from).collect::<Result<_, _>>()? }))
+    let last_worn = gear::of_last_ride(&app.db, &signed.scope, id, day + Days::new(1)).await?;
+    Ok(Json(GearList { last_worn, items: items.into_iter().map(GearOut::try_from).collect::<Result<_, _>>()? }))
 }
 
 /// Adds or changes a piece of gear.
@@ -186,8 +189,10 @@ pub(crate) async fn wear(
     ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
     sent.gear.sort_unstable();
     sent.gear.dedup();
-    if sent.gear.len() > 20 || !gear::set_for_ride(&app.db, &signed.scope, id, &sent.gear).await? {
+    let mut tx = app.db.begin().await.map_err(StoreError::from)?;
+    if sent.gear.len() > 20 || !gear::set_for_ride(&mut tx, &signed.scope, id, &sent.gear).await? {
         return Err(Problem::field("gear", "pick from this horse's own gear"));
     }
+    tx.commit().await.map_err(StoreError::from)?;
     Ok(Json(sent))
 }

@@ -17,7 +17,7 @@ use cavesson_core::{
     load::GaitMinutes,
 };
 use cavesson_store::{
-    Put, StoreError, Update,
+    Put, StoreError, Update, gear,
     log::{
         rep::NewRep,
         ride::{self, NewRide, RideFields, get_or_restore},
@@ -32,7 +32,7 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::Rider,
+    auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id},
         rides::{
@@ -45,6 +45,7 @@ use crate::{
     services::{
         barn_clock::today,
         book::{Book, book},
+        places::{self, Where},
     },
 };
 
@@ -102,7 +103,12 @@ pub(crate) struct RideIn {
     date: NaiveDate,
     #[schema(value_type = Option<String>)]
     starts_at: Option<NaiveTime>,
-    place: Place,
+    /// Where, if it is not said by the ground; else where it was planned or the horse was ridden last.
+    #[serde(default)]
+    place: Option<Place>,
+    /// Which of the barn's own grounds.
+    #[serde(default)]
+    ground_id: Option<Uuid>,
     entered: EntryMethod,
     /// Only with `entered: afterwards`.
     #[serde(default)]
@@ -117,6 +123,12 @@ pub(crate) struct RideIn {
     /// Whether it was too hot for hard work.
     #[serde(default)]
     hot: Option<bool>,
+    /// Minutes by gait; only with `entered: afterwards`.
+    #[serde(default)]
+    minutes: Option<GaitMinutes>,
+    /// Ids of what it wore, of the horse's own gear; only with `entered: afterwards`.
+    #[serde(default)]
+    gear: Option<Vec<Uuid>>,
 }
 
 /// A change to a ride, made from the version that was read.
@@ -128,6 +140,9 @@ pub(crate) struct RideChange {
     #[schema(value_type = Option<String>)]
     starts_at: Option<NaiveTime>,
     place: Place,
+    /// Which of the barn's own grounds; left out, it stays while the place does.
+    #[serde(default)]
+    ground_id: Option<Uuid>,
     state: RideState,
     note: String,
     signs: Vec<String>,
@@ -152,19 +167,22 @@ pub(crate) async fn put(
 ) -> Result<(StatusCode, Json<RideDetail>), Problem> {
     let book = book(&app, &signed.scope, Some(sent.horse_id)).await?;
     let late = checked(id, &sent, &book, today(&app, &signed).await?)?;
+    let at = place_of(&app, &signed, id, &sent).await?;
     let state = if sent.entered == EntryMethod::Afterwards { RideState::Closed } else { RideState::Planned };
     let new = NewRide {
         horse_id: sent.horse_id,
         rider_id: sent.rider_id,
         ridden_on: sent.date,
         starts_at: sent.starts_at,
-        place: sent.place,
+        place: at.place,
+        ground_id: at.ground,
         state,
         entered: sent.entered,
         note: sent.note.trim().to_owned(),
         signs: sent.signs.clone(),
         bit: tidy(sent.bit.as_ref()),
         hot: sent.hot,
+        minutes: sent.minutes,
     };
     let mut tx = app.db.begin().await.map_err(StoreError::from)?;
     let put = ride::put(&mut tx, &signed.scope, id, &new).await?;
@@ -173,6 +191,11 @@ pub(crate) async fn put(
         Put::Missing => return Err(Problem::field("horse_id", "this horse or this rider is not in the barn now")),
         Put::Created | Put::Same => {}
     }
+    if let Some(gear) = &sent.gear
+        && !gear::set_for_ride(&mut tx, &signed.scope, id, gear).await?
+    {
+        return Err(Problem::field("gear", "pick from this horse's own gear"));
+    }
     match put_sets(&mut tx, &signed.scope, &late).await? {
         Put::Created | Put::Same => {}
         Put::Taken | Put::Missing => return Err(Problem::taken("rep or set")),
@@ -180,6 +203,23 @@ pub(crate) async fn put(
     tx.commit().await.map_err(StoreError::from)?;
     let status = if put == Put::Created { StatusCode::CREATED } else { StatusCode::OK };
     Ok((status, Json(one(&app, &signed, id).await?)))
+}
+
+/// Where a ride is: as it is said, else as it was planned under this id, else where the horse was ridden last.
+async fn place_of(app: &App, signed: &SignedIn, id: Uuid, sent: &RideIn) -> Result<Where, Problem> {
+    if let Some(at) = places::said(app, &signed.scope, sent.place, sent.ground_id).await? {
+        return Ok(at);
+    }
+    if let Some(planned) = ride::get(&app.db, &signed.scope, id).await? {
+        return Ok(Where { place: planned.place, ground: planned.ground_id });
+    }
+    let usual = places::usual(app, &signed.scope, &[sent.horse_id], sent.rider_id).await?;
+    Ok(usual.get(&sent.horse_id).copied().unwrap_or(Where::UNKNOWN))
+}
+
+fn check_minutes(check: &mut Check, minutes: Option<GaitMinutes>) {
+    let fits = minutes.is_none_or(|m| Gait::ALL.into_iter().all(|g| m.at(g) <= GaitMinutes::MOST));
+    check.that(fits, "minutes", format!("a ride has at most {} minutes at a gait", GaitMinutes::MOST));
 }
 
 fn checked(id: Uuid, sent: &RideIn, book: &Book, today: NaiveDate) -> Result<Vec<NewSet>, Problem> {
@@ -202,6 +242,10 @@ fn checked(id: Uuid, sent: &RideIn, book: &Book, today: NaiveDate) -> Result<Vec
         "sets",
         "sets come with a ride entered afterwards; in the pen, send reps one by one",
     );
+    let late = sent.entered == EntryMethod::Afterwards;
+    check.that(late || sent.minutes.is_none(), "minutes", "minutes come with a ride entered afterwards, or its close");
+    check.that(late || sent.gear.is_none(), "gear", "gear comes with a ride entered afterwards");
+    check_minutes(&mut check, sent.minutes);
     check_words(&mut check, &sent.note, &sent.signs, sent.bit.as_ref());
     check.that(sent.sets.len() <= 60, "sets", "at most sixty sets in a ride");
     let mut late = vec![];
@@ -256,14 +300,16 @@ pub(crate) async fn change(
     check_words(&mut check, &sent.note, &sent.signs, sent.bit.as_ref());
     let begins = sent.state != RideState::Planned;
     let come = ride.ridden_on <= today(&app, &signed).await?;
-    let most = sent.minutes.is_none_or(|m| Gait::ALL.into_iter().all(|g| m.at(g) <= GaitMinutes::MOST));
-    check.that(most, "minutes", format!("a ride has at most {} minutes at a gait", GaitMinutes::MOST));
+    check_minutes(&mut check, sent.minutes);
     check.that(come || !begins, "state", format!("{} has not come yet; it cannot be ridden today", ride.ridden_on));
     check.done()?;
+    let at = places::said(&app, &signed.scope, Some(sent.place), sent.ground_id).await?;
+    let at = at.unwrap_or(Where { place: sent.place, ground: None });
     let fields = RideFields {
         rider_id: sent.rider_id,
         starts_at: sent.starts_at,
-        place: sent.place,
+        place: at.place,
+        ground_id: at.ground,
         state: sent.state,
         note: sent.note.trim().to_owned(),
         signs: sent.signs,

@@ -7,7 +7,7 @@ use axum::{
 };
 use cavesson_core::{
     advice::{Call, Standing},
-    barn::{CheckAnswer, EditKind, GearKind, Role},
+    barn::{CheckAnswer, EditKind, GearKind, Ground, Role},
     curriculum::{Course, Gait, Hands, Side, StepIx},
     ride::{
         Check as CoreCheck, CheckContext, Conditions, Edit, Part, Purpose, RidePlan, checks, has_sore_mouth,
@@ -17,6 +17,7 @@ use cavesson_core::{
 use cavesson_store::{
     Put, Scope,
     gear::{self, Gear},
+    ground,
     layoff::{self, KeptLayOff},
     log::ride::{self, Ride, get_or_restore},
     planned::{self, Checked},
@@ -154,6 +155,10 @@ async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Prob
     };
     let mut gear = gear::of_horse(&app.db, scope, ride.horse_id, ride.ridden_on).await?;
     gear.retain(|g| worn.contains(&g.id));
+    let on = match ride.ground_id {
+        Some(id) => ground::get(&app.db, scope, id).await?.map(|g| g.ground()),
+        None => None,
+    };
     let off = current_layoff(app, scope, &ride).await?;
     let day = Conditions {
         place: ride.place,
@@ -167,7 +172,7 @@ async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Prob
     standing_on(app, scope, &horse, &barn, move |standing, record| {
         let edits: Vec<Edit> = edits.iter().filter_map(|e| edit_of(standing.course(), e)).collect();
         let made = plan(standing, &record.habits, &day).edited(standing, &record.habits, &day, &edits);
-        let before = before(standing, record, &made, &ride, &gear, &day, foaled);
+        let before = before(standing, record, &made, &ride, &gear, &day, (foaled, on));
         told(standing.course(), &made, !edits.is_empty(), &checks(&before), &answered, air, worn)
     })
     .await
@@ -200,7 +205,7 @@ fn before(
     ride: &Ride,
     gear: &[Gear],
     day: &Conditions,
-    foaled: Option<i32>,
+    (foaled, ground): (Option<i32>, Option<Ground>),
 ) -> CheckContext {
     let steps: Vec<StepIx> = made.parts.iter().filter_map(|p| p.step).collect();
     let bit = gear.iter().find(|g| g.mouthpiece.is_some());
@@ -221,6 +226,7 @@ fn before(
         cattle: steps.iter().any(|&s| standing.course().step(s).work.cattle > 0),
         spurs: gear.iter().any(|g| g.kind == GearKind::Spurs),
         unsettled: is_unsettled(signs(), record.days.iter().map(|d| d.date), ride.ridden_on),
+        ground,
         away: ride.place.is_away(),
         traits: day.traits.clone(),
         vet_asked: day.comeback.and_then(|back| back.vet_asked),

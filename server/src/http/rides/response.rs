@@ -46,6 +46,9 @@ pub(crate) struct RideOut {
     #[schema(value_type = Option<String>)]
     starts_at: Option<NaiveTime>,
     place: Place,
+    /// Which of the barn's own grounds, where that is known.
+    ground_id: Option<Uuid>,
+    ground_name: Option<String>,
     state: RideState,
     entered: EntryMethod,
     /// What to fix tomorrow.
@@ -105,6 +108,8 @@ impl TryFrom<Ride> for RideOut {
             date: r.ridden_on,
             starts_at: r.starts_at,
             place: r.place,
+            ground_id: r.ground_id,
+            ground_name: r.ground_name,
             state: r.state,
             entered: r.entered,
             note: r.note,

@@ -31,7 +31,11 @@ use crate::{
     App, FieldProblem, Problem,
     auth::{Rider, SignedIn},
     http::{extract::Body, validate::Check},
-    services::{barn_clock::today, book::book},
+    services::{
+        barn_clock::today,
+        book::book,
+        places::{self, Where},
+    },
 };
 
 /// How a text is written.
@@ -58,7 +62,9 @@ pub(crate) struct ShorthandRequest {
     horse_id: Option<Uuid>,
     /// The day of rides that name none.
     date: NaiveDate,
-    place: Place,
+    /// Where they were ridden; left out, where each was planned or its horse was ridden last.
+    #[serde(default)]
+    place: Option<Place>,
     /// Only say what would happen.
     dry_run: bool,
 }
@@ -292,6 +298,8 @@ fn set_out(set: &Set, book: &crate::services::book::Book) -> ParsedSetOut {
 }
 
 async fn store(app: &App, signed: &SignedIn, sent: &ShorthandRequest, wholes: &[Whole<'_>]) -> Result<(), Problem> {
+    let horses: Vec<Uuid> = wholes.iter().filter_map(|w| Some(w.horse.as_ref()?.0)).collect();
+    let usual = places::usual(app, &signed.scope, &horses, signed.scope.person).await?;
     let mut tx = app.db.begin().await.map_err(StoreError::from)?;
     let mut sets = vec![];
     let id_of = |n: usize, what: &str| Uuid::new_v5(&sent.id, format!("{n}/{what}").as_bytes());
@@ -306,18 +314,25 @@ async fn store(app: &App, signed: &SignedIn, sent: &ShorthandRequest, wholes: &[
         let own = |what: &str| id_of(n, what);
         let fills = whole.fills.as_ref();
         let id = fills.map_or_else(|| own("ride"), |r| r.id);
+        let at = match (fills, sent.place) {
+            (Some(r), _) => Where { place: r.place, ground: r.ground_id },
+            (None, Some(place)) => Where { place, ground: None },
+            (None, None) => usual.get(horse).copied().unwrap_or(Where::UNKNOWN),
+        };
         let new = NewRide {
             horse_id: *horse,
             rider_id: fills.map_or(signed.scope.person, |r| r.rider_id),
             ridden_on: whole.date,
             starts_at: None,
-            place: fills.map_or(sent.place, |r| r.place),
+            place: at.place,
+            ground_id: at.ground,
             state: RideState::Closed,
             entered: EntryMethod::Afterwards,
             note: whole.ride.note.clone(),
             signs: whole.ride.signs.clone(),
             bit: None,
             hot: None,
+            minutes: None,
         };
         match ride::put(&mut tx, &signed.scope, id, &new).await? {
             Put::Created => {}

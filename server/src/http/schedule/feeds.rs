@@ -220,7 +220,7 @@ fn event(ride: &FeedRide, shown: &Shown, zone: Tz, course: &Course) -> Event {
         from,
         to: from + minutes(ride, course),
         summary,
-        location: place.to_owned(),
+        location: ride.ground.clone().unwrap_or_else(|| place.to_owned()),
         description,
     }
 }

@@ -69,6 +69,8 @@ pub(crate) async fn new_ride(db: &PgPool, barn: &Barn, date: NaiveDate) -> Uuid 
         entered: "pen".parse().unwrap(),
         note: String::new(),
         signs: vec![],
+        ground_id: None,
+        minutes: None,
     };
     let mut tx = db.begin().await.unwrap();
     assert_eq!(ride::put(&mut tx, &barn.scope, id, &new).await.unwrap(), Put::Created);

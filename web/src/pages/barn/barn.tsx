@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { api, ask, type Schemas } from "../../api/client";
-import { horses, me as meQuery, people } from "../../api/queries";
+import { grounds, horses, me as meQuery, people } from "../../api/queries";
 import { useMe } from "../../parts/me";
 import { FormTrouble, PageTrouble } from "../../parts/states";
 import { postureName } from "../../parts/words";
@@ -12,6 +12,7 @@ import { keepFor } from "../../offline/device";
 import { flush, useOutbox } from "../../offline/outbox";
 import { ink, inkSoft, marigold, rule } from "../../theme/tokens";
 import { BarnForm } from "./barn-form";
+import { GroundForm, groundFacts } from "./ground-form";
 import { HorseForm } from "./horse-form";
 import { PersonForm } from "./person-form";
 
@@ -24,10 +25,11 @@ const roleName: Record<Schemas["Role"], string> = {
 type Open =
   | { what: "horse"; horse: Schemas["HorseOut"] | null }
   | { what: "person"; person: Schemas["PersonOut"] | null }
+  | { what: "ground"; ground: Schemas["GroundOut"] | null }
   | { what: "barn" }
   | null;
 
-/** The barn: its settings, its people and its horses. */
+/** The barn: its settings, its people, its horses and its places to ride. */
 export function Barn() {
   const me = useMe();
   const [archived, setArchived] = useState(false);
@@ -35,6 +37,7 @@ export function Barn() {
   const herd = useQuery(horses(archived));
   const crew = useQuery(people(archived));
   const everyone = useQuery(people());
+  const places = useQuery(grounds).data?.items ?? [];
   const manages = me.role === "trainer";
   const close = () => setOpen(null);
   const error = herd.error ?? crew.error;
@@ -89,6 +92,23 @@ export function Barn() {
           edit: manages ? () => setOpen({ what: "person", person: p }) : undefined,
         }))}
       />
+      {!archived && (
+        <Table
+          title="Places to ride"
+          add={manages ? () => setOpen({ what: "ground", ground: null }) : undefined}
+          addLabel="Add a place"
+          none="None yet: rides are told by kind alone."
+          head={["Name", "Kind", "Surface", "Size", "Mind"]}
+          rows={places.map((g) => {
+            const facts = groundFacts(g, me.barn.units);
+            return {
+              key: g.id,
+              cells: [g.name, facts.kind, facts.surface, facts.size, g.caution ?? "–"],
+              edit: manages ? () => setOpen({ what: "ground", ground: g }) : undefined,
+            };
+          })}
+        />
+      )}
       <Box>
         <Button variant="outlined" aria-pressed={archived} onClick={() => setArchived(!archived)}>
           {archived ? "Show those in work" : "Show the archived"}
@@ -98,6 +118,7 @@ export function Barn() {
         <HorseForm horse={open.horse} people={everyone.data?.items ?? []} onClose={close} />
       )}
       {open?.what === "person" && <PersonForm person={open.person} onClose={close} />}
+      {open?.what === "ground" && <GroundForm ground={open.ground} onClose={close} />}
       {open?.what === "barn" && <BarnForm onClose={close} />}
     </Box>
   );
@@ -148,7 +169,14 @@ function SignOut() {
 
 type RowOf = { key: string; cells: ReactNode[]; edit?: () => void };
 
-function Table(props: { title: string; head: string[]; rows: RowOf[]; add?: () => void; addLabel: string }) {
+function Table(props: {
+  title: string;
+  head: string[];
+  rows: RowOf[];
+  add?: () => void;
+  addLabel: string;
+  none?: string;
+}) {
   return (
     <Box component="section" sx={{ minWidth: 0 }}>
       <Box sx={{ display: "flex", alignItems: "center", mb: 1 }}>
@@ -206,7 +234,9 @@ function Table(props: { title: string; head: string[]; rows: RowOf[]; add?: () =
             ))}
           </tbody>
         </Box>
-        {props.rows.length === 0 && <Typography sx={{ color: inkSoft, py: 1 }}>Nobody here.</Typography>}
+        {props.rows.length === 0 && (
+          <Typography sx={{ color: inkSoft, py: 1 }}>{props.none ?? "Nobody here."}</Typography>
+        )}
       </Box>
     </Box>
   );

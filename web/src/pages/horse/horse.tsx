@@ -148,7 +148,6 @@ function RideNow({ horse: h }: { horse: Schemas["HorseOut"] }) {
             rider_id: me.id,
             date: data?.date ?? me.today,
             starts_at: null,
-            place: "arena",
             entered: "pen",
             sets: [],
             note: "",

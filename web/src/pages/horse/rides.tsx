@@ -56,7 +56,7 @@ export function Rides({
               <Typography>
                 <b>{day(ride.date)}</b>{" "}
                 <Box component="span" sx={{ color: inkSoft }}>
-                  {ride.rider_name}, {placeName[ride.place].toLowerCase()}
+                  {ride.rider_name}, {ride.ground_name ?? placeName[ride.place].toLowerCase()}
                   {ride.state === "open" ? ", still open" : ""}
                 </Box>
               </Typography>

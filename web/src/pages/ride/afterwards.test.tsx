@@ -21,6 +21,7 @@ const book = {
     { id: "S4", rung: "S4", name: "Hip over", gait: "stand", sides: ["left", "right"], needs: [] },
     { id: "T1", rung: "T1", name: "Back-up", gait: "walk", sides: ["both"], needs: [] },
   ],
+  signs: [{ tag: "licks", name: "Licks", soft: true }],
   weights: [{ weight: "egg" }, { weight: "lemon" }],
 };
 
@@ -28,6 +29,8 @@ function open(planned: object[] = []) {
   GET.mockReset().mockImplementation((path: string) => {
     if (path.endsWith("/standing")) return answer({ line: { main: { id: "S4" } } });
     if (path.endsWith("/planned")) return answer({ items: planned });
+    if (path.endsWith("/gear")) return answer({ items: worn, last_worn: ["g1"] });
+    if (path.endsWith("/grounds")) return answer({ items: own });
     if (path.endsWith("/people")) return answer({ items: riders, more: false });
     if (path.endsWith("/rides"))
       return answer({ items: [{ rider_id: "p2", place: "outside" }], more: false });
@@ -39,6 +42,11 @@ function open(planned: object[] = []) {
   return user;
 }
 
+const worn = [
+  { id: "g1", name: "Snaffle", archived: false },
+  { id: "g2", name: "Work saddle", archived: false },
+];
+const own = [{ id: "o1", name: "The creek", place: "trail" }];
 const riders = [
   { id: "p1", name: "Ada" },
   { id: "p2", name: "Dell" },
@@ -92,10 +100,30 @@ test("is a ride of its own with the last ride's rider and place where none was p
   const user = open();
   PUT.mockReturnValue(answer({}));
   await vi.waitFor(() => expect(screen.getByLabelText<HTMLSelectElement>("Rider").value).toBe("p2"));
-  await user.selectOptions(screen.getByLabelText("Place"), "Trail");
+  await user.selectOptions(screen.getByLabelText("Place"), "The creek");
   await user.type(screen.getByLabelText("gave, set 1"), "6{Control>}{Enter}{/Control}");
   await vi.waitFor(() => expect(PUT).toHaveBeenCalledOnce());
-  expect([sent(0).rider_id, sent(0).place, at(0).length]).toEqual(["p2", "trail", 36]);
+  expect([sent(0).rider_id, sent(0).place, sent(0).ground_id, at(0).length]).toEqual([
+    "p2",
+    "trail",
+    "o1",
+    36,
+  ]);
+});
+
+test("takes what it wore last, minutes and signs along", async () => {
+  const user = open();
+  PUT.mockReturnValue(answer({}));
+  await user.type(await screen.findByLabelText("gave, set 1"), "6");
+  expect(await screen.findByRole("button", { name: "Snaffle", pressed: true })).toBeTruthy();
+  await user.click(screen.getByRole("button", { name: "Work saddle" }));
+  await user.click(screen.getByRole("button", { name: "Licks" }));
+  await user.type(screen.getByLabelText("walk"), "25");
+  await user.click(screen.getByRole("button", { name: "Save the ride" }));
+  await vi.waitFor(() => expect(PUT).toHaveBeenCalledOnce());
+  const { gear, signs, minutes } = sent(0);
+  expect([gear, signs]).toEqual([["g1", "g2"], ["licks"]]);
+  expect(minutes).toEqual({ stand: 0, walk: 25, jog: 0, lope: 0, run: 0 });
 });
 
 test("asks which ride it was where two were planned", async () => {

@@ -8,11 +8,13 @@ import { api, ask, Refused } from "../../api/client";
 import { curriculumOf, horse, rideChanged, standing } from "../../api/queries";
 import { useMe } from "../../parts/me";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
-import { placeName, sideName } from "../../parts/words";
+import { useWheres, whereKey } from "../../parts/where";
+import { sideName } from "../../parts/words";
 import { ink, inkSoft, oxblood, paper, rule, white } from "../../theme/tokens";
 import { CountFields } from "../../parts/count-fields";
 import { blankDraft } from "../../parts/counts";
 import { OWN, useWhichRide, type WhichRide } from "./use-which-ride";
+import { AlsoToldFields, useAlsoTold } from "./also-told";
 import { blankLine, filled, measureOf, readLines, type Line } from "./lines";
 import { newId } from "../../parts/ids";
 
@@ -40,6 +42,7 @@ export function Afterwards() {
   const [note, setNote] = useState("");
   const [lines, setLines] = useState<Line[]>(() => [blankLine(undefined)]);
   const which = useWhichRide(horseId, date, me);
+  const also = useAlsoTold(horseId);
   const save = useMutation({
     mutationFn: async (typed: Line[]) =>
       ask(
@@ -50,11 +53,11 @@ export function Afterwards() {
             rider_id: which.rider,
             date,
             starts_at: null,
-            place: which.place,
+            ...which.at,
             entered: "afterwards",
             sets: book.data ? readLines(typed, book.data) : [],
             note,
-            signs: [],
+            ...also.sent(),
           },
         }),
       ),
@@ -278,6 +281,12 @@ export function Afterwards() {
           {refused.field("sets")}
         </Typography>
       )}
+      <AlsoToldFields
+        horse={horseId}
+        told={also}
+        signs={book.data.signs}
+        wrong={refused?.field("gear") ?? refused?.field("minutes")}
+      />
       {!refused?.problem.errors?.length && <FormTrouble error={save.error} />}
       <Box sx={{ display: "flex", gap: 1.5 }}>
         <Button
@@ -301,6 +310,7 @@ export function Afterwards() {
 
 /** Who rode where, and the planned ride that this was: asked only where more than one was planned. */
 function WhichRideFields({ which, refused }: { which: WhichRide; refused: Refused | null }) {
+  const wheres = useWheres(which.at);
   const planned = (ride: WhichRide["planned"][number]) =>
     `planned${ride.starts_at ? ` for ${ride.starts_at.slice(0, 5)}` : ""} with ${ride.rider_name}`;
   return (
@@ -319,16 +329,16 @@ function WhichRideFields({ which, refused }: { which: WhichRide; refused: Refuse
           ))}
         </Box>
       </Labelled>
-      <Labelled text="Place" wrong={refused?.field("place")}>
+      <Labelled text="Place" wrong={refused?.field("ground_id") ?? refused?.field("place")}>
         <Box
           component="select"
-          value={which.place}
-          onChange={(e) => which.choose({ place: e.target.value as WhichRide["place"] })}
+          value={whereKey(which.at)}
+          onChange={(e) => which.choose({ at: wheres.find((w) => w.key === e.target.value)?.at })}
           sx={input}
         >
-          {Object.entries(placeName).map(([place, name]) => (
-            <option key={place} value={place}>
-              {name}
+          {wheres.map((w) => (
+            <option key={w.key} value={w.key}>
+              {w.name}
             </option>
           ))}
         </Box>

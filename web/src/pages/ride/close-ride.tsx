@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Chip from "@mui/material/Chip";
 import Dialog from "@mui/material/Dialog";
 import DialogContent from "@mui/material/DialogContent";
 import TextField from "@mui/material/TextField";
@@ -12,18 +11,10 @@ import { api, ask, Unreachable, type Schemas } from "../../api/client";
 import { ride as rideQuery, rideChanged, summary } from "../../api/queries";
 import { flush, waitingFor } from "../../offline/outbox";
 import { callWord } from "../../parts/mark";
-import { numbers } from "../../parts/numbers";
 import { FormTrouble } from "../../parts/states";
 import { sage } from "../../theme/tokens";
-
-const GAITS = ["stand", "walk", "jog", "lope", "run"] as const;
-type Gait = (typeof GAITS)[number];
-
-/** Minutes by gait as they were typed; none where nothing was. */
-function minutes(typed: (gait: Gait) => string) {
-  const read = numbers(Object.fromEntries(GAITS.map((g) => [g, typed(g)])) as Record<Gait, string>);
-  return Object.fromEntries(GAITS.map((g) => [g, read[g] ?? 0])) as Schemas["GaitMinutes"];
-}
+import { minutes, type Gait } from "./minutes";
+import { MinuteFields, SignPicker } from "./ride-facts";
 
 /** What someone else wrote on the ride since it was looked at, where closing would write over it. */
 function wroteMeanwhile(
@@ -105,6 +96,7 @@ export function CloseRide(props: {
         rider_id: now.rider_id,
         starts_at: now.starts_at,
         place: now.place,
+        ground_id: now.ground_id,
         state: "closed" as const,
         note,
         signs,
@@ -118,8 +110,6 @@ export function CloseRide(props: {
       void navigate(`/horses/${horse_id}`);
     },
   });
-  const toggle = (tag: string) =>
-    setSigns(signs.includes(tag) ? signs.filter((s) => s !== tag) : [...signs, tag]);
   return (
     <Dialog open onClose={props.onLeave} aria-labelledby="close-title" fullWidth maxWidth="sm">
       <DialogContent>
@@ -142,30 +132,8 @@ export function CloseRide(props: {
             helperText={`${note.length} of 500`}
             error={note.length > 500}
           />
-          <Box role="group" aria-label="Signs" sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-            {props.book.signs.map((s) => (
-              <Chip
-                key={s.tag}
-                label={s.name}
-                aria-pressed={signs.includes(s.tag)}
-                onClick={() => toggle(s.tag)}
-                color={signs.includes(s.tag) ? (s.soft ? "success" : "error") : "default"}
-                variant={signs.includes(s.tag) ? "filled" : "outlined"}
-                sx={{ height: 44, fontSize: "1rem" }}
-              />
-            ))}
-          </Box>
-          <Box role="group" aria-label="Minutes by gait" sx={{ display: "flex", gap: 1 }}>
-            {GAITS.map((g) => (
-              <TextField
-                key={g}
-                label={g}
-                value={minutesOf(g)}
-                onChange={(e) => setTyped({ ...typed, [g]: e.target.value.replace(/\D/g, "").slice(0, 3) })}
-                slotProps={{ htmlInput: { inputMode: "numeric" } }}
-              />
-            ))}
-          </Box>
+          <SignPicker signs={props.book.signs} picked={signs} onPick={setSigns} />
+          <MinuteFields of={minutesOf} onType={(g, text) => setTyped({ ...typed, [g]: text })} />
           <FormTrouble error={close.error} />
           <Box sx={{ display: "flex", gap: 1.5 }}>
             <Button type="submit" variant="contained" size="large" disabled={close.isPending}>

@@ -1,9 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import type { Where } from "../../parts/where";
 import { horseRides, people, plannedOn } from "../../api/queries";
-
-type Place = Schemas["Place"];
 
 /** A ride of its own, and not one that was planned. */
 export const OWN = "own";
@@ -15,12 +14,17 @@ export type WhichRide = {
   /** Id of the planned ride that it fills, [`OWN`], or null while that is unclear. */
   fills: string | null;
   rider: string;
-  place: Place;
+  at: Where;
   riders: { id: string; name: string }[];
-  choose: (choice: { fills?: string; rider?: string; place?: Place }) => void;
+  choose: (choice: { fills?: string; rider?: string; at?: Where }) => void;
 };
 
-type Chosen = { date: string; fills?: string; rider?: string; place?: Place };
+type Chosen = { date: string; fills?: string; rider?: string; at?: Where };
+
+const whereOf = (ride?: Schemas["RideOut"]): Where => ({
+  place: ride?.place ?? "arena",
+  ground_id: ride?.ground_id ?? null,
+});
 
 export function useWhichRide(horse: string, date: string, me: { id: string; name: string }): WhichRide {
   const planned = useQuery({ ...plannedOn(horse, date), enabled: date !== "" }).data?.items ?? [];
@@ -37,7 +41,7 @@ export function useWhichRide(horse: string, date: string, me: { id: string; name
     planned,
     fills,
     rider: chosen.rider ?? filled?.rider_id ?? last?.rider_id ?? me.id,
-    place: chosen.place ?? filled?.place ?? last?.place ?? "arena",
+    at: chosen.at ?? whereOf(filled ?? last),
     riders: known,
     choose: (choice) => setChosen({ ...chosen, ...choice, date }),
   };

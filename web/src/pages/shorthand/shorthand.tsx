@@ -42,7 +42,6 @@ export function Shorthand() {
     text: of,
     date,
     horse_id: horse || null,
-    place: "arena" as const,
     dry_run: dry,
   });
   const preview = useQuery({

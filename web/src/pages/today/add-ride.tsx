@@ -7,11 +7,11 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, Refused, type Schemas } from "../../api/client";
+import { api, ask, Refused } from "../../api/client";
 import { horses, people, today } from "../../api/queries";
 import { useMe } from "../../parts/me";
 import { FormTrouble } from "../../parts/states";
-import { placeName } from "../../parts/words";
+import { useWheres } from "../../parts/where";
 import { newId } from "../../parts/ids";
 
 /** Puts a horse on the day. */
@@ -25,8 +25,9 @@ export function AddRide({ date, onClose }: { date: string; onClose: () => void }
     horse_id: "",
     rider_id: me.id,
     starts_at: "10:00",
-    place: "arena" as Schemas["Place"],
   });
+  const wheres = useWheres();
+  const [where, setWhere] = useState("");
   const add = useMutation({
     mutationFn: () =>
       ask(
@@ -34,6 +35,7 @@ export function AddRide({ date, onClose }: { date: string; onClose: () => void }
           params: { path: { id } },
           body: {
             ...form,
+            ...wheres.find((w) => w.key === where)?.at,
             starts_at: form.starts_at ? `${form.starts_at}:00` : null,
             date,
             entered: "pen",
@@ -103,12 +105,14 @@ export function AddRide({ date, onClose }: { date: string; onClose: () => void }
           <TextField
             select
             label="Place"
-            value={form.place}
-            onChange={(e) => setForm({ ...form, place: e.target.value as Schemas["Place"] })}
+            value={where}
+            onChange={(e) => setWhere(e.target.value)}
+            slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
           >
-            {Object.entries(placeName).map(([place, name]) => (
-              <MenuItem key={place} value={place}>
-                {name}
+            <MenuItem value="">where it was ridden last</MenuItem>
+            {wheres.map((w) => (
+              <MenuItem key={w.key} value={w.key}>
+                {w.name}
               </MenuItem>
             ))}
           </TextField>

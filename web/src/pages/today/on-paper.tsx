@@ -61,7 +61,7 @@ function PaperRow({ entry }: { entry: Schemas["TodayRide"] }) {
     <tr>
       <td style={{ width: "16mm", fontWeight: 700 }}>{clock(ride.starts_at)}</td>
       <td>
-        <b>{ride.horse_name}</b>, {placeName[ride.place].toLowerCase()}
+        <b>{ride.horse_name}</b>, {ride.ground_name ?? placeName[ride.place].toLowerCase()}
         <br />
         {entry.horse ? (
           <b>{entry.horse.why[0]}</b>

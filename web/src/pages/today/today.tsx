@@ -11,7 +11,8 @@ import { Panel } from "../../parts/panel";
 import { CallStamp, statusWord } from "../../parts/mark";
 import { useMe } from "../../parts/me";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
-import { clock, day, dayHeading, many, placeName } from "../../parts/words";
+import { whereName } from "../../parts/where";
+import { clock, day, dayHeading, many } from "../../parts/words";
 import { denim, ink, inkSoft, marigold, oxblood, rule, rust, sageDark, slab } from "../../theme/tokens";
 import { AddRide } from "./add-ride";
 import { Mended, useMend } from "./mended";
@@ -148,7 +149,7 @@ function Row({ entry, mayRide, onMissed }: { entry: TodayRide; mayRide: boolean;
             </>
           )}
           <Typography component="span" sx={{ color: inkSoft, fontSize: "0.95rem" }}>
-            {ride.rider_name} · {placeName[ride.place]}
+            {ride.rider_name} · {whereName(ride)}
           </Typography>
         </Box>
         {entry.comeback ? (
