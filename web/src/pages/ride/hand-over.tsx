@@ -9,9 +9,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { people } from "../../api/queries";
 import { ink, inkSoft, paper } from "../../theme/tokens";
-
-/** Who rides from here on, and on which cow. */
-export type Now = { riderId: string | null; riderName: string; cow: string | null };
+import type { Now } from "./hands";
 
 /** Hands the ride over: what is asked from now on is this rider's. What was logged stays whose it was. */
 export function HandOver(props: {

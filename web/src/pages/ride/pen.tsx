@@ -18,7 +18,8 @@ import { CountTray } from "./count-tray";
 import { FaultRow, toggled } from "./fault-row";
 import { countItem, type Counted } from "./counted";
 import { CountMarks, Dots } from "./dots";
-import { HandOver, type Now } from "./hand-over";
+import { HandOver } from "./hand-over";
+import type { Now } from "./hands";
 import { Pads } from "./pads";
 import { PenHead } from "./pen-head";
 import { PlanSheet } from "./plan-sheet";
@@ -37,6 +38,7 @@ import {
 } from "./session";
 import { IntakeBar } from "./intake-bar";
 import { LastTime } from "./last-time";
+import { QuickHands } from "./quick-hands";
 import { RideKeys } from "./ride-keys";
 import { SetSheet } from "./set-sheet";
 import { repsOf, type TappedSet } from "./tapped-set";
@@ -221,15 +223,18 @@ export function Pen({ ride, book, standing, start }: Props) {
         onClose={() => setSheet("close")}
         onHandOver={() => setSheet("hand-over")}
       />
-      <Box sx={{ gridArea: "plan", minWidth: 0 }}>
-        <PlanStrip
-          plan={plan}
-          current={current.id}
-          done={(id) => logged.filter((r) => stepOf(r.set) === id).length}
-          face={face}
-          onPick={goTo}
-          onOpen={() => setSheet("plan")}
-        />
+      <Box sx={{ gridArea: "plan", minWidth: 0, display: "flex", gap: "4px" }}>
+        <Box sx={{ flex: 1, minWidth: 0 }}>
+          <PlanStrip
+            plan={plan}
+            current={current.id}
+            done={(id) => logged.filter((r) => stepOf(r.set) === id).length}
+            face={face}
+            onPick={goTo}
+            onOpen={() => setSheet("plan")}
+          />
+        </Box>
+        <QuickHands ride={ride} now={now} cattle={onCattle} face={face} onChange={setNow} />
       </Box>
       <Box sx={{ gridArea: "step", minWidth: 0 }}>
         <StepBar book={book} standing={standing} plan={plan} current={current} face={face} onPick={pick} />

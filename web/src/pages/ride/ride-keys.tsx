@@ -11,6 +11,7 @@ const keys: [string, string][] = [
   ["U", "undo the last rep"],
   ["P", "the plan"],
   ["H", "hand over, which cow"],
+  ["R and K", "the other rider, the next cow"],
   ["C", "close the ride"],
   ["Esc", "that was no ask"],
 ];
