@@ -1,7 +1,7 @@
 //! What others say that a horse knows.
 
 use chrono::NaiveDate;
-use sqlx::PgPool;
+use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
 use crate::{Put, Result, Scope};
@@ -27,6 +27,27 @@ pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid) -> Result<Vec<Cla
     )
     .fetch_all(db)
     .await?)
+}
+
+/// The steps that horses are said to know, by horse.
+pub async fn steps_of(db: &PgPool, scope: &Scope, horses: &[Uuid]) -> Result<Vec<(Uuid, String)>> {
+    let rows = sqlx::query!(
+        "select distinct horse_id, step from claim
+         where barn_id = $1 and horse_id = any($2) and removed_at is null order by horse_id, step",
+        scope.barn,
+        horses
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.step)).collect())
+}
+
+/// What is planned for the horse follows what it is said to know.
+async fn horse_changed(tx: &mut PgConnection, scope: &Scope, horse: Uuid) -> Result<()> {
+    sqlx::query!("update horse set log_revision = log_revision + 1 where barn_id = $1 and id = $2", scope.barn, horse)
+        .execute(tx)
+        .await?;
+    Ok(())
 }
 
 /// Keeps claims of a horse, all of them or none. The horse must be of the barn; one that is kept already is kept once.
@@ -68,19 +89,25 @@ pub async fn put_all(db: &PgPool, scope: &Scope, horse: Uuid, claims: &[Claim]) 
             refused => return Ok(refused),
         }
     }
+    if created {
+        horse_changed(&mut tx, scope, horse).await?;
+    }
     tx.commit().await?;
     Ok(if created { Put::Created } else { Put::Same })
 }
 
 /// Takes a claim back. False where there is none.
 pub async fn take_back(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid) -> Result<bool> {
+    let mut tx = db.begin().await?;
     let done = sqlx::query!(
         "update claim set removed_at = coalesce(removed_at, now()) where barn_id = $1 and horse_id = $2 and id = $3",
         scope.barn,
         horse,
         id
     )
-    .execute(db)
+    .execute(&mut *tx)
     .await?;
+    horse_changed(&mut tx, scope, horse).await?;
+    tx.commit().await?;
     Ok(done.rows_affected() == 1)
 }

@@ -1,6 +1,6 @@
 //! What to work on, best first, and why that.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use chrono::{Days, NaiveDate};
 
@@ -49,6 +49,8 @@ pub struct Habits {
     pub counts: FaultCounts,
     /// The rein that let go last on asks of both lately, where one mostly did.
     pub hangs: Option<Hangs>,
+    /// Steps that someone says the horse knows.
+    pub claimed: BTreeSet<StepIx>,
 }
 
 /// A rein that lets go last on asks of both reins.
@@ -120,6 +122,7 @@ impl Habits {
             faulted: faulted(course, curriculum, asked, since),
             counts: FaultCounts::of(asked),
             hangs: Hangs::of(asked, since),
+            claimed: BTreeSet::new(),
         }
     }
 }
@@ -151,6 +154,8 @@ pub enum Reason {
     Slipping,
     /// Everything it needs is owned, and it was never tried.
     Begin,
+    /// Someone says that it knows this, and it was never asked for here.
+    Claimed,
     /// Under way, and the one left alone longest.
     UnderWay,
     /// It did not come yet last time: the same again, while it is fresh.
@@ -182,6 +187,7 @@ impl Reason {
         match self {
             Reason::Slipping => "It was owned and is slipping: get it back before anything new".to_owned(),
             Reason::Begin => "Everything it needs is owned: begin it, a few reps at a time".to_owned(),
+            Reason::Claimed => "It is said to know this, and nobody here has seen it: ask and see".to_owned(),
             Reason::UnderWay => "Under way, and everything below it is owned".to_owned(),
             Reason::Drill { days: 1 } => "It did not come last time: the same again, while it is fresh".to_owned(),
             Reason::Drill { days } => format!("It has not come in {days} rides running: once more, then change"),
@@ -200,7 +206,8 @@ impl Reason {
 ///
 /// What slips comes before anything, lowest first. Then what is under way with all its needs owned, the one left alone
 /// longest first; before those, where fewer than three are under way and none was begun within its first three days, the next
-/// that is open, slowest gait first. Two rules bend that order. *Drill*: what met under half on the last day ridden comes
+/// that is open, slowest gait first. What the horse is said to know, and what it needs for that has shown, is asked for before anything
+/// is begun. Two rules bend that order. *Drill*: what met under half on the last day ridden comes
 /// first, up to three days running. *Sameness*: a horse that was sour within three weeks gets no subject of its last ride
 /// again while there is another. *Cause*: where a fault showed three times or more within two weeks and likely comes from a rung that is
 /// open and not owned, that rung comes before the rest. A swap that the trainer made twice within four weeks is made beforehand.
@@ -217,11 +224,14 @@ pub fn choices(standing: &Standing<'_, '_>, habits: &Habits) -> Vec<(StepIx, Rea
     let mut untried: Vec<StepIx> = with(Status::Untried).filter(|&ix| standing.is_open(ix) && !is_bit(ix)).collect();
     untried.sort_by_key(|&ix| standing.course().step(ix).gait);
     let begin = under_way.len() < AT_A_TIME && !begun_lately(standing, &under_way);
+    let claimed = claimed(standing, habits);
+    untried.retain(|ix| !claimed.contains(ix));
     let mut later = untried.into_iter().map(|ix| (ix, Reason::Begin));
     let next = later.next();
     let (drill, rest): (Vec<_>, Vec<_>) =
         bent(standing, under_way).into_iter().partition(|(_, because)| matches!(because, Reason::Drill { .. }));
     out.extend(drill);
+    out.extend(claimed.iter().map(|&ix| (ix, Reason::Claimed)));
     out.extend(next.filter(|_| begin));
     out.extend(rest);
     out.extend(next.filter(|_| !begin));
@@ -231,6 +241,23 @@ pub fn choices(standing: &Standing<'_, '_>, habits: &Habits) -> Vec<(StepIx, Rea
     cause(standing, habits, &mut out);
     swap(standing, habits, &mut out);
     out
+}
+
+/// What the horse is said to know and was never asked for here, the slowest gait first: only what has shown all that it needs, so that no
+/// word is taken for the step below.
+fn claimed(standing: &Standing<'_, '_>, habits: &Habits) -> Vec<StepIx> {
+    let course = standing.course();
+    let shown = |ix: &StepIx| match standing.status(*ix) {
+        Status::Owned => true,
+        Status::Learning => standing.advisor().last_share(*ix).is_some_and(|share| share >= 0.5),
+        Status::Slipping | Status::Untried => false,
+    };
+    let fits = |ix: &StepIx| {
+        course.step(*ix).taught && standing.status(*ix) == Status::Untried && course.step(*ix).needs.iter().all(shown)
+    };
+    let mut all: Vec<StepIx> = habits.claimed.iter().copied().filter(fits).collect();
+    all.sort_by_key(|&ix| course.step(ix).gait);
+    all
 }
 
 /// After time off: what slips, then what was owned, the slowest gait first and in it what was left alone longest. Nothing new is begun.

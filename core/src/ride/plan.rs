@@ -271,7 +271,7 @@ impl Maker<'_, '_, '_> {
         if self.habits.anticipated.get(&ix).copied().unwrap_or(0) >= ANTICIPATES {
             self.set_ups(ix);
         }
-        let usual = if because == Reason::Begin { 6 } else { 10 };
+        let usual = if matches!(because, Reason::Begin | Reason::Claimed) { 6 } else { 10 };
         let rested = if days_off(self.standing).is_some_and(|d| d >= LONG_OFF) { 80 } else { 100 };
         let back = self.day.comeback.map_or(100, |back| back.load_percent);
         let lasting = self.day.traits.iter().map(|t| t.reps_percent()).min().unwrap_or(100);
@@ -287,7 +287,7 @@ impl Maker<'_, '_, '_> {
         if let Some(hangs) = self.habits.hangs.filter(|h| split.and_then(Split::stiff) == Some(h.side)) {
             says = format!("{says}. {}", hangs.in_words());
         }
-        let minutes = if because == Reason::Begin { 6 } else { 10 };
+        let minutes = if matches!(because, Reason::Begin | Reason::Claimed) { 6 } else { 10 };
         let first = split.map(|s| s.stiff().unwrap_or(Side::Left));
         let part = Part { purpose: Purpose::Main, step: Some(ix), reps: Some(reps), split, first, minutes, says };
         self.parts.push(part);

@@ -5,7 +5,7 @@ use cavesson_core::{
     advice::{Advisor, AskContext, Posture, Status},
     barn::{Ground, Surface, Trait},
     belief::{Day, ModelSettings, Off, Work},
-    curriculum::{Course, Curriculum, Gait, Hands, Place, Side},
+    curriculum::{Course, Curriculum, Gait, Hands, Place, Side, StepIx},
     load::{HeatBand, LayOff, OffReason},
     response::Answer,
     ride::{
@@ -190,6 +190,26 @@ fn a_horse_on_its_way_back_is_led_and_then_asked_for_what_it_owned_no_faster_tha
     assert!(walked.why[0].contains("see that it is still there"), "{:?}", walked.why);
     let fastest = walked.parts.iter().filter_map(|p| p.step).map(|ix| course.step(ix).gait).max();
     assert!(fastest <= Some(Gait::Walk));
+}
+
+#[test]
+fn what_a_horse_is_said_to_know_is_asked_for_before_anything_is_begun_where_its_needs_have_shown() {
+    let course = course();
+    let horse = green(&course, Posture::Steady);
+    let standing = horse.standing(date(15));
+    let new = |claimed: &[StepIx]| {
+        let habits = Habits { claimed: claimed.iter().copied().collect(), ..Habits::default() };
+        let all = choices(&standing, &habits).into_iter();
+        all.filter(|c| matches!(c.1, Reason::Begin | Reason::Claimed)).collect::<Vec<_>>()
+    };
+    let usual = new(&[]);
+    assert!(usual.len() > 1 && usual.iter().all(|c| c.1 == Reason::Begin));
+    let last = usual.last().unwrap().0;
+    let claimed = new(&[last]);
+    assert_eq!((claimed[0], claimed.len()), ((last, Reason::Claimed), usual.len()), "first of what is new, and once");
+    let closed = course.find("T4").unwrap();
+    assert_eq!(new(&[closed]), usual, "what it needs has not shown");
+    assert_eq!(new(&[course.find("S1").unwrap()]), usual, "that has shown already");
 }
 
 #[test]

@@ -39,7 +39,8 @@ async fn a_claim_is_claimed_then_proven_or_disproved_by_the_horses_own_rides(db:
     ada.put(&path, json!({ "said_by": "Owner", "claims": [claim("S1"), claim("Z9")] }))
         .await
         .names(422, "claims[1].step");
-    let sent = json!({ "said_by": "Her last trainer", "claims": [claim("S1"), claim("T2"), claim("L2")] });
+    let sent =
+        json!({ "said_by": "Her last trainer", "claims": [claim("S1"), claim("T2"), claim("L2"), claim("G7@walk")] });
     ada.put(&path, sent.clone()).await.is(201);
     ada.put(&path, sent).await.is(200);
     let of = |all: &Value, step: &str| {
@@ -48,6 +49,11 @@ async fn a_claim_is_claimed_then_proven_or_disproved_by_the_horses_own_rides(db:
     let all = ada.get(&path).await.is(200);
     assert_eq!((&of(&all, "L2")["state"], &of(&all, "L2")["says"]), (&json!("claimed"), &json!("not asked here yet")));
     assert_eq!(of(&all, "S1")["said_by"], "Her last trainer");
+    // Its rides ask for that first.
+    let standing = ada.get(&format!("/api/horses/{horse}/standing")).await.is(200);
+    let main = &standing["line"]["main"];
+    assert_eq!(main["id"], "G7@walk");
+    assert!(main["why"].as_str().unwrap().starts_with("It is said to know this"), "{main}");
 
     for ago in [9, 7, 5, 3] {
         for side in ["left", "right"] {
@@ -67,7 +73,7 @@ async fn a_claim_is_claimed_then_proven_or_disproved_by_the_horses_own_rides(db:
     bo.get(&path).await.is(404);
     bo.call(axum::http::Method::DELETE, &format!("{path}/{gone}"), None).await.is(404);
     ada.call(axum::http::Method::DELETE, &format!("{path}/{gone}"), None).await.is(204);
-    assert_eq!(ada.get(&path).await.is(200)["items"].as_array().unwrap().len(), 2);
+    assert_eq!(ada.get(&path).await.is(200)["items"].as_array().unwrap().len(), 3);
     ada.call(axum::http::Method::DELETE, &format!("{path}/{}", Uuid::new_v4()), None).await.is(404);
 }
 

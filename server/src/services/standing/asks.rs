@@ -8,6 +8,7 @@ use cavesson_core::{
 };
 use cavesson_store::{log::evidence::Faulted, planned::Swapped};
 use chrono::NaiveDate;
+use uuid::Uuid;
 
 use crate::services::book::Book;
 
@@ -32,16 +33,18 @@ pub(crate) fn asked(reps: &[Faulted]) -> Vec<AskContext> {
         .collect()
 }
 
-/// How the horse is best ridden, from the trainer's swaps and from its faults.
+/// How the horse is best ridden, from the trainer's swaps, its faults and what it is said to know.
 pub(crate) fn habits(
     book: &Book,
     swaps: &[Swapped],
     asked: &[AskContext],
     remedies: &Arc<RemedyRecord>,
+    claims: &[(Uuid, String)],
     today: NaiveDate,
 ) -> Habits {
     let course = &book.course;
     let swap = |s: &Swapped| Some(Swap { on: s.on, from: course.find(&s.from)?, to: course.find(&s.to)? });
     let habits = Habits::of(course, &book.curriculum, swaps.iter().filter_map(swap).collect(), asked, today);
-    Habits { counts: habits.counts.clone().with_remedies(Arc::clone(remedies)), ..habits }
+    let claimed = claims.iter().filter_map(|(_, step)| course.find(step)).collect();
+    Habits { claimed, counts: habits.counts.clone().with_remedies(Arc::clone(remedies)), ..habits }
 }

@@ -23,7 +23,7 @@ use cavesson_core::{
     belief::{Day, ModelSettings},
 };
 use cavesson_store::{
-    Scope,
+    Scope, claim,
     horse::Horse,
     log::evidence::{self, Of},
     planned,
@@ -193,13 +193,21 @@ async fn records(
     let overrules = trainer_input::overrules(&app.db, scope, &ids).await?;
     let findings = trainer_input::findings(&app.db, scope, &ids).await?;
     let swaps = planned::swaps(&app.db, scope, &ids, today - Days::new(FAULT_WINDOW_DAYS)).await?;
+    let claims = claim::steps_of(&app.db, scope, &ids).await?;
     let remedies = &barn_now.known.remedies;
     let record = |((&(horse, posture, _), book), days): ((&Stale, Arc<Book>), Arc<Vec<Day>>)| {
         let faulted = asked(of(&faulted, horse, |f| f.horse_id));
         Record {
             horse,
             posture,
-            habits: habits(&book, of(&swaps, horse, |s| s.horse_id), &faulted, remedies, today),
+            habits: habits(
+                &book,
+                of(&swaps, horse, |s| s.horse_id),
+                &faulted,
+                remedies,
+                of(&claims, horse, |c| c.0),
+                today,
+            ),
             signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
             days,
             faulted,
