@@ -144,6 +144,7 @@ async fn fill(db: &PgPool, today: NaiveDate) -> anyhow::Result<Vec<Uuid>> {
                 signs: vec![],
                 bit: None,
                 hot: None,
+                ground_id: None,
                 sets: r
                     .sets
                     .into_iter()
@@ -180,6 +181,7 @@ fn planned(horse_id: Uuid, rider_id: Uuid, ridden_on: NaiveDate) -> WholeRide {
         signs: vec![],
         bit: None,
         hot: None,
+        ground_id: None,
         sets: vec![],
     }
 }

@@ -190,20 +190,23 @@ async fn serve(database: &str, listen: SocketAddr, load_demo: bool, options: Opt
         demo::load(&db, today).await.context("the demo barn could not be loaded")?;
     }
     cavesson_store::barn::redate_demo(&db, today).await?;
-    tokio::spawn(keep_demo_today(db.clone()));
     let listener = tokio::net::TcpListener::bind(listen)
         .await
         .with_context(|| format!("cannot listen on {listen}; is something else there? another --port may be free"))?;
     tracing::info!("serving on http://{listen}");
-    let app = App::new(db, options);
+    let app = App::new(db.clone(), options);
+    tokio::spawn(keep_demo_today(app.clone(), db));
     tokio::spawn(http::keep_warm(app.clone()));
     axum::serve(listener, http::app(app)).with_graceful_shutdown(stopped()).await?;
     Ok(())
 }
 
-/// Moves the demo's rides along when midnight passes, so that today is never empty.
-async fn keep_demo_today(db: sqlx::PgPool) {
+/// Moves the demo's rides along when midnight passes, so that today is never empty, and publishes its week.
+async fn keep_demo_today(app: App, db: sqlx::PgPool) {
     loop {
+        if let Err(error) = demo::publish_week(&app).await {
+            tracing::warn!(%error, "the demo's week was not published");
+        }
         tokio::time::sleep(std::time::Duration::from_secs(60)).await;
         if let Err(error) = cavesson_store::barn::redate_demo(&db, demo::today()).await {
             tracing::warn!(%error, "the demo was not moved along");

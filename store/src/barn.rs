@@ -113,6 +113,24 @@ pub async fn redate_demo(db: &PgPool, today: NaiveDate) -> Result<()> {
     )
     .execute(&mut *tx)
     .await?;
+    sqlx::query!(
+        "update layoff set off_since = off_since + ($1::date - barn.demo_day), back_on = back_on + ($1::date - barn.demo_day)
+         from barn where barn.id = layoff.barn_id and barn.demo_day < $1",
+        today
+    )
+    .execute(&mut *tx)
+    .await?;
+    // Its weeks are of days that are over: they are planned again.
+    sqlx::query!(
+        "delete from ride using barn where barn.id = ride.barn_id and barn.demo_day < $1 and ride.work is not null
+         and ride.state = 'planned' and not exists (select from ride_set s where s.barn_id = ride.barn_id and s.ride_id = ride.id)",
+        today
+    )
+    .execute(&mut *tx)
+    .await?;
+    sqlx::query!("delete from week_plan using barn where barn.id = week_plan.barn_id and barn.demo_day < $1", today)
+        .execute(&mut *tx)
+        .await?;
     sqlx::query!("update barn set demo_day = $1 where demo_day < $1", today).execute(&mut *tx).await?;
     tx.commit().await?;
     Ok(())

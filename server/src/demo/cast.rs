@@ -2,7 +2,7 @@
 
 use cavesson_core::{
     advice::Call,
-    barn::{Role, Sex},
+    barn::{Role, Sex, Trait},
     curriculum::{Place, Side},
     ride::Mouthpiece,
 };
@@ -27,6 +27,8 @@ pub(super) struct Member {
     pub(super) today: bool,
     pub(super) place: Place,
     pub(super) note: &'static str,
+    /// What lasts about it.
+    pub(super) traits: &'static [Trait],
     /// Days since it came, as far as the record goes back; nothing was ridden yet where none.
     pub(super) here_for: u64,
     pub(super) rides_a_week: u32,
@@ -100,6 +102,7 @@ const BASE: Member = Member {
     today: true,
     place: Place::Arena,
     note: "",
+    traits: &[],
     here_for: 70,
     rides_a_week: 5,
     layoff: None,
@@ -113,7 +116,15 @@ const BASE: Member = Member {
 };
 
 pub(super) const HORSES: [Member; 23] = [
-    Member { name: "Juniper", age: 3, sex: Sex::Mare, owner: Some(IVES), place: Place::RoundPen, ..BASE },
+    Member {
+        name: "Juniper",
+        age: 3,
+        sex: Sex::Mare,
+        owner: Some(IVES),
+        place: Place::RoundPen,
+        traits: &[Trait::QuickLearner],
+        ..BASE
+    },
     Member {
         name: "Biscuit",
         hour: (7, 45),
@@ -121,6 +132,7 @@ pub(super) const HORSES: [Member; 23] = [
         place: Place::RoundPen,
         note: "Stiff to the left since he came; teeth seen in spring",
         nature: Nature { stiff: Some((Side::Left, 1.1)), ..START },
+        traits: &[Trait::OneSided],
         ..BASE
     },
     Member {
@@ -146,6 +158,7 @@ pub(super) const HORSES: [Member; 23] = [
         mouthpiece: Mouthpiece::Leverage,
         in_it_for: 0,
         nature: MADE,
+        traits: &[Trait::IdleMouth],
         ..BASE
     },
     Member {
@@ -158,6 +171,7 @@ pub(super) const HORSES: [Member; 23] = [
         note: "In her third week",
         here_for: 16,
         nature: Nature { learns: 0.12, ..START },
+        traits: &[Trait::LooksAbout],
         ..BASE
     },
     Member {
@@ -167,6 +181,7 @@ pub(super) const HORSES: [Member; 23] = [
         place: Place::RoundPen,
         hour: (7, 45),
         nature: Nature { ceiling: 1.3, ..START },
+        traits: &[Trait::SlowLearner, Trait::NeedsPushing],
         ..BASE
     },
     Member {
@@ -178,6 +193,7 @@ pub(super) const HORSES: [Member; 23] = [
         owner: Some(LOMAX),
         trouble: Some((3, Some(Side::Left), &[], 2.6)),
         nature: Nature { knows: GREEN, arrives_at: 2.6, ceiling: 3.0, ..START },
+        traits: &[Trait::LegSensitive, Trait::InSeason],
         ..BASE
     },
     Member {
@@ -245,6 +261,7 @@ pub(super) const HORSES: [Member; 23] = [
         works_on: &["B31", "B32", "B33"],
         school: Some(("road", "spoiled")),
         nature: Nature { knows: &["G7", "G10"], learns: 0.1, ceiling: 2.2, arrives_at: 2.2, ..START },
+        traits: &[Trait::BusyMouth],
         ..BASE
     },
     Member {
@@ -287,6 +304,7 @@ pub(super) const HORSES: [Member; 23] = [
         trouble: Some((40, None, &["L5", "L7"], 1.2)),
         nature: IN_TRAINING,
         here_for: 120,
+        traits: &[Trait::RunsFree],
         ..BASE
     },
     Member {
@@ -312,6 +330,7 @@ pub(super) const HORSES: [Member; 23] = [
         trouble: Some((30, Some(Side::Right), &["C7", "R1"], 1.6)),
         nature: Nature { knows: FOR_CATTLE, ..IN_TRAINING },
         here_for: 120,
+        traits: &[Trait::PopsUpBehind],
         ..BASE
     },
     Member {
@@ -356,7 +375,6 @@ pub(super) const HORSES: [Member; 23] = [
         sex: Sex::Mare,
         rider: OREN,
         hour: (10, 0),
-        today: false,
         owner: Some(BRAMWELL),
         note: "Six weeks off after a splint; the vet said to begin again",
         layoff: Some((50, 8)),

@@ -10,7 +10,7 @@ use sqlx::PgPool;
 
 use crate::demo::{cast::HORSES, id};
 
-/// A farrier's round every six weeks and one of last week, the dentist, two shows, and a few days off.
+/// This week a farrier and a show; a farrier's round every six weeks and one of last week, the dentist, a show ahead, and days off.
 pub(super) async fn load(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
     let next_monday = today + Days::new(u64::from(7 - today.weekday().num_days_from_monday()));
     let all: Vec<&str> = HORSES.iter().map(|h| h.name).collect();
@@ -32,7 +32,13 @@ pub(super) async fn load(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow
     let mut rest =
         plain(AppointmentKind::LayUp, "Turned out for a week", next_monday + Days::new(9), (0, 24), &["Sorrel Tom"]);
     rest.days = 7;
-    appointment::add_all(db, scope, &[farrier, shod, dentist, visit, show, rest]).await?;
+    let this_monday = next_monday - Days::new(7);
+    let friday = this_monday + Days::new(4);
+    let shoes = plain(AppointmentKind::Farrier, "Farrier, two sets", friday, (13, 14), &["Spool", "Lantern"]);
+    let mut saturday =
+        plain(AppointmentKind::Show, "Saturday jackpot", this_monday + Days::new(5), (0, 24), &["Quarter Moon"]);
+    saturday.wants = vec!["PM".to_owned()];
+    appointment::add_all(db, scope, &[farrier, shod, dentist, visit, show, rest, shoes, saturday]).await?;
     Ok(())
 }
 

@@ -3,13 +3,15 @@
 mod cast;
 mod diary;
 mod known;
+mod week;
 
 use anyhow::Context;
 use cast::{FINDINGS, HORSES, Member, OVERRULES, PEOPLE};
 use cavesson_core::{
     advice::Posture,
-    barn::{GearKind, RideState, Role, Units},
-    curriculum::{Change, Course, Curriculum, DatedChange},
+    barn::{GearKind, Ground, RideState, Role, Surface, Units},
+    curriculum::{Change, Course, Curriculum, DatedChange, Place},
+    load::{LayOff, OffReason},
     ride::Mouthpiece,
 };
 use cavesson_sim::{Layoff, SimRide, Story, Subject, Trouble, ride_out};
@@ -18,8 +20,10 @@ use cavesson_store::{
     barn::{self, BarnSettings},
     curriculum,
     gear::{self, GearFields},
+    ground::{self, GroundFields},
     horse::{self, HorseFields},
     hours::{self, Hours},
+    layoff::{self, LayOffFields},
     log::bulk::{self, WholeRide, WholeSet},
     person::{self, PersonFields},
     trainer_input::{self, NewOverrule},
@@ -27,6 +31,8 @@ use cavesson_store::{
 use chrono::{Days, NaiveDate, NaiveTime};
 use sqlx::PgPool;
 use uuid::Uuid;
+
+pub use week::publish as publish_week;
 
 /// Where the demo barn is.
 const ZONE: chrono_tz::Tz = chrono_tz::America::Denver;
@@ -65,6 +71,9 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     }
     tx.commit().await?;
     let scope = Scope { barn: barn_id, person: id(PEOPLE[0].name), owned_by: None };
+    for (name, fields) in grounds() {
+        ground::put(db, &scope, id(name), &fields).await?;
+    }
     let (mut rides, mut schools) = (vec![], vec![]);
     for (n, member) in HORSES.iter().enumerate() {
         let fields = HorseFields {
@@ -74,7 +83,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
             owner_id: member.owner.map(id),
             usual_rider_id: Some(id(member.rider)),
             posture: None,
-            traits: vec![],
+            traits: member.traits.to_vec(),
             note: member.note.into(),
         };
         horse::put(db, &scope, id(member.name), &fields).await?;
@@ -98,6 +107,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
         curriculum::put(db, &scope, Some(horse), &[(id(&format!("{horse}/school")), dated)]).await?;
     }
     week_of(db, &scope).await?;
+    layoffs(db, &scope, today).await?;
     diary::load(db, &scope, today).await?;
     written_down(db, &scope, today).await
 }
@@ -115,6 +125,44 @@ async fn week_of(db: &PgPool, scope: &Scope) -> anyhow::Result<()> {
     for member in &HORSES {
         let rides = member.rides_a_week as i16;
         hours::set_agreed(db, scope, id(member.name), Some((rides - 1, rides))).await?;
+    }
+    Ok(())
+}
+
+/// Its own places to ride: a round pen, a small one, an arena, a pasture and a trail.
+fn grounds() -> [(&'static str, GroundFields); 5] {
+    let ground = |name: &'static str, place, surface, size| {
+        (name, GroundFields { name: name.into(), ground: Ground { place, surface, size } })
+    };
+    [
+        ground("Round pen", Place::RoundPen, Surface::Sand, Some((1830, 1830))),
+        ground("Small pen", Place::RoundPen, Surface::Dirt, Some((1220, 1220))),
+        ground("Big arena", Place::Arena, Surface::Sand, Some((7620, 3960))),
+        ground("Back pasture", Place::Outside, Surface::Grass, None),
+        ground("Creek trail", Place::Trail, Surface::Dirt, None),
+    ]
+}
+
+/// Where the demo's horses are ridden at a place of a kind.
+fn ground_of(place: Place) -> &'static str {
+    match place {
+        Place::RoundPen => "Round pen",
+        Place::Arena => "Big arena",
+        Place::Outside => "Back pasture",
+        Place::Trail => "Creek trail",
+    }
+}
+
+/// Two that were off: a splint, and weeks that nobody had time.
+async fn layoffs(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
+    for (horse, off, back, why, vet_said) in [
+        ("Bramble", 50, 8, OffReason::Injury, "Splint cold and set. Walk a week, then short jogs"),
+        ("Marlow", 44, 22, OffReason::Rest, ""),
+    ] {
+        let (off_since, back_on) = (today - Days::new(off), today - Days::new(back));
+        let layoff = LayOff { off_since, back_on, why, vet_agrees: why == OffReason::Injury };
+        let fields = LayOffFields { layoff, vet_said: vet_said.into(), ended: false };
+        layoff::put(db, scope, id(horse), id(&format!("{horse}/off")), &fields).await?;
     }
     Ok(())
 }
@@ -195,6 +243,7 @@ fn whole(course: &Course, member: &Member, ride: SimRide, today: NaiveDate) -> W
         ridden_on: ride.date,
         starts_at: NaiveTime::from_hms_opt(member.hour.0, member.hour.1, 0),
         place: member.place,
+        ground_id: Some(id(ground_of(member.place))),
         state: RideState::Closed,
         note: ride.note.unwrap_or_default(),
         bit: Some(bit.into()),
@@ -212,6 +261,7 @@ fn planned(member: &Member, today: NaiveDate) -> Option<WholeRide> {
         ridden_on: today,
         starts_at: NaiveTime::from_hms_opt(member.hour.0, member.hour.1, 0),
         place: member.place,
+        ground_id: Some(id(ground_of(member.place))),
         state: RideState::Planned,
         note: String::new(),
         signs: vec![],

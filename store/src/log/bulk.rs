@@ -29,6 +29,7 @@ pub struct WholeRide {
     pub ridden_on: NaiveDate,
     pub starts_at: Option<NaiveTime>,
     pub place: Place,
+    pub ground_id: Option<Uuid>,
     pub state: RideState,
     pub note: String,
     pub signs: Vec<String>,
@@ -63,11 +64,11 @@ async fn insert_rides(tx: &mut PgConnection, barn: Uuid, rides: &[WholeRide]) ->
     let signs: Vec<String> = rides.iter().map(|r| r.signs.join(",")).collect();
     sqlx::query!(
         "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, state, entered, note, signs, bit, hot,
-                           created_by)
-         select $1, id, horse, rider, day, at, place, state, 'pen', note, string_to_array(signs, ','), bit, hot, rider
+                           created_by, ground_id)
+         select $1, id, horse, rider, day, at, place, state, 'pen', note, string_to_array(signs, ','), bit, hot, rider, ground
          from unnest($2::uuid[], $3::uuid[], $4::uuid[], $5::date[], $6::time[], $7::text[], $8::text[], $9::text[], $10::text[],
-                     $11::text[], $12::bool[])
-              as r (id, horse, rider, day, at, place, state, note, signs, bit, hot)",
+                     $11::text[], $12::bool[], $13::uuid[])
+              as r (id, horse, rider, day, at, place, state, note, signs, bit, hot, ground)",
         barn,
         &column(rides, |r| r.id),
         &column(rides, |r| r.horse_id),
@@ -79,7 +80,8 @@ async fn insert_rides(tx: &mut PgConnection, barn: Uuid, rides: &[WholeRide]) ->
         &column(rides, |r| r.note.clone()),
         &signs,
         &column(rides, |r| r.bit.clone()) as &[Option<String>],
-        &column(rides, |r| r.hot) as &[Option<bool>]
+        &column(rides, |r| r.hot) as &[Option<bool>],
+        &column(rides, |r| r.ground_id) as &[Option<Uuid>]
     )
     .execute(&mut *tx)
     .await?;

@@ -168,6 +168,7 @@ async fn many_rides_are_stored_as_single_ones_are(db: PgPool) {
     let whole = |ago: u64, signs: Vec<String>| WholeRide {
         bit: None,
         hot: None,
+        ground_id: None,
         id: Uuid::new_v4(),
         horse_id: barn.horse,
         rider_id: barn.scope.person,

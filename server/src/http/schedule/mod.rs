@@ -3,7 +3,7 @@
 pub(crate) mod appointments;
 pub(crate) mod balance;
 pub(crate) mod clock;
-mod document;
+pub(crate) mod document;
 pub(crate) mod feeds;
 pub(crate) mod overlays;
 pub(crate) mod plan;
@@ -222,7 +222,7 @@ pub(crate) async fn publish(
 }
 
 /// A ride for its day. Its id is made of the week, the work and the day, so that publishing twice makes it once.
-fn planned(facts: &PlanningContext, r: &Ride) -> Option<PlannedRide> {
+pub(crate) fn planned(facts: &PlanningContext, r: &Ride) -> Option<PlannedRide> {
     let horse = facts.horses[facts.planning.week.works[r.work].horse].id;
     let work = &facts.works[r.work];
     let date = facts.date(r.day);
