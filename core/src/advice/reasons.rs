@@ -200,19 +200,31 @@ pub(super) fn mounts(step: &Step, mounts: u32) -> String {
 /// "Good enough for S2 bend and walk to begin (up to two fingers, 2.0 s): finish it beside that".
 pub(super) fn opens(course: &Course, call: &StepCall) -> String {
     let step = course.step(call.step);
-    let next: Vec<String> =
-        call.next.iter().map(|&n| format!("{} {}", course.step(n).rung, course.step(n).name.to_lowercase())).collect();
     let enough = step.opening.map_or_else(String::new, |s| format!(" ({})", step.measure.standard_in_words(&s)));
-    format!("Good enough to begin {}{enough}: finish it beside that", next.join(" or "))
+    format!("Good enough to begin {}{enough}: finish it beside that", any_of(course, &call.next))
+}
+
+/// So many steps that a call leads to are named; the rest are counted.
+const NAMED: usize = 3;
+
+/// "S2 bend and walk, S4 hip over standing or one of 5 more".
+fn any_of(course: &Course, steps: &[StepIx]) -> String {
+    let name = |&n: &StepIx| format!("{} {}", course.step(n).rung, course.step(n).name.to_lowercase());
+    let mut named: Vec<String> = steps.iter().take(NAMED).map(name).collect();
+    match steps.len() - named.len() {
+        0 => {}
+        1 => named.push("one more".to_owned()),
+        more => named.push(format!("one of {more} more")),
+    }
+    let last = named.pop().unwrap_or_default();
+    if named.is_empty() { last } else { format!("{} or {last}", named.join(", ")) }
 }
 
 /// Where an advance leads.
 pub(super) fn advance(course: &Course, call: &StepCall) -> String {
-    let steps = call.next.iter().map(|&n| format!("{} {}", course.step(n).rung, course.step(n).name.to_lowercase()));
-    let steps: Vec<String> = steps.collect();
     let mut to = vec![];
-    if !steps.is_empty() {
-        to.push(format!("go on to {}", steps.join(" or ")));
+    if !call.next.is_empty() {
+        to.push(format!("go on to {}", any_of(course, &call.next)));
     }
     to.extend(call.place.map(|p| p.next().to_owned()));
     to.extend(call.hands.map(|h| h.next().to_owned()));

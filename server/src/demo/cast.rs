@@ -377,7 +377,7 @@ pub(super) const HORSES: [Member; 23] = [
         hour: (10, 0),
         owner: Some(BRAMWELL),
         note: "Six weeks off after a splint; the vet said to begin again",
-        layoff: Some((50, 8)),
+        layoff: Some((50, 0)),
         nature: Nature { knows: SOFT, arrives_at: 2.4, forgets: 0.25, ..MADE },
         ..BASE
     },

@@ -35,9 +35,8 @@ pub(super) async fn load(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow
     let this_monday = next_monday - Days::new(7);
     let friday = this_monday + Days::new(4);
     let shoes = plain(AppointmentKind::Farrier, "Farrier, two sets", friday, (13, 14), &["Spool", "Lantern"]);
-    let mut saturday =
+    let saturday =
         plain(AppointmentKind::Show, "Saturday jackpot", this_monday + Days::new(5), (0, 24), &["Quarter Moon"]);
-    saturday.wants = vec!["PM".to_owned()];
     appointment::add_all(db, scope, &[farrier, shod, dentist, visit, show, rest, shoes, saturday]).await?;
     Ok(())
 }

@@ -22,7 +22,7 @@ use cavesson_store::{
     gear::{self, GearFields},
     ground::{self, GroundFields},
     horse::{self, HorseFields},
-    hours::{self, Hours},
+    hours::{self, Hours, PlaceHours},
     layoff::{self, LayOffFields},
     log::bulk::{self, WholeRide, WholeSet},
     person::{self, PersonFields},
@@ -121,6 +121,9 @@ async fn week_of(db: &PgPool, scope: &Scope) -> anyhow::Result<()> {
         own.extend(afternoons.iter().map(|&day| stretch(day, 14, 17)));
         hours::set_for_person(db, scope, id(person.name), &own).await?;
     }
+    for (place, at_once) in [(Place::RoundPen, 4), (Place::Arena, 6)] {
+        hours::set_place(db, scope, &PlaceHours { place, at_once, from: 6 * 60, to: 20 * 60 }).await?;
+    }
     hours::set_cattle(db, scope, &[0, 6, 0, 6, 0, 6, 0]).await?;
     for member in &HORSES {
         let rides = member.rides_a_week as i16;
@@ -156,7 +159,7 @@ fn ground_of(place: Place) -> &'static str {
 /// Two that were off: a splint, and weeks that nobody had time.
 async fn layoffs(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
     for (horse, off, back, why, vet_said) in [
-        ("Bramble", 50, 8, OffReason::Injury, "Splint cold and set. Walk a week, then short jogs"),
+        ("Bramble", 50, 6, OffReason::Injury, "Splint cold and set. Walk a week, then short jogs"),
         ("Marlow", 44, 22, OffReason::Rest, ""),
     ] {
         let (off_since, back_on) = (today - Days::new(off), today - Days::new(back));

@@ -1,7 +1,10 @@
 //! The demo's week as its trainer published it: today's rides as they stand, and the rest of the week planned around them.
 
 use anyhow::{Context, anyhow};
-use cavesson_core::schedule::{self, Effort, Ride, still_open};
+use cavesson_core::{
+    barn::RideState,
+    schedule::{self, Effort, Ride, still_open},
+};
 use cavesson_store::{Scope, barn, log::ride, week};
 use chrono::{Datelike, Timelike};
 
@@ -57,21 +60,36 @@ pub async fn publish(app: &App) -> anyhow::Result<()> {
     Ok(())
 }
 
-/// Today's rides as rides of the week, each of what its horse is on, where that can be worked where it is ridden.
+/// Today's rides as rides of the week, each of the first thing its horse is on that can be worked where it is ridden and is not too
+/// much after yesterday. A horse that nothing is planned for has none.
 fn standing(facts: &PlanningContext, rides: &[ride::Ride]) -> Vec<Ride> {
     let week = &facts.planning.week;
     let of = |r: &ride::Ride| {
         let horse = facts.horses.iter().position(|h| h.id == r.horse_id)?;
         let rider = facts.people.iter().position(|p| p.id == r.rider_id)?;
-        let at = facts.places.iter().position(|p| *p == r.place)?;
-        let fits = |w: &&schedule::Work| w.horse == horse && w.riders.iter().any(|(x, _)| *x == rider);
-        let work = week.works.iter().position(|w| fits(&w) && w.places.contains(&at));
-        let work = work.or_else(|| week.works.iter().position(|w| fits(&w)))?;
-        let place = if week.works[work].places.contains(&at) { at } else { *week.works[work].places.first()? };
+        let place = facts.places.iter().position(|p| *p == r.place)?;
         let day = r.ridden_on.weekday().num_days_from_monday() as u8;
         let start = r.starts_at.map(|t| (t.hour() * 60 + t.minute()) as u16)?;
+        let left = week.horses[horse].two_days.saturating_sub(load_before(facts, horse, day));
+        let fits = |n: &usize| {
+            let work = &week.works[*n];
+            let called_for = !facts.works[*n].starts_with("ridden/");
+            called_for
+                && work.horse == horse
+                && work.load <= left
+                && work.places.contains(&place)
+                && work.riders.iter().any(|(x, _)| *x == rider)
+        };
+        let work = (0..week.works.len()).find(fits)?;
         Some(Ride { work, day, start, place, rider })
     };
-    let begun = |r: &&ride::Ride| r.state == cavesson_core::barn::RideState::Planned;
-    rides.iter().filter(begun).filter_map(of).collect()
+    rides.iter().filter(|r| r.state == RideState::Planned).filter_map(of).collect()
+}
+
+/// What a horse carried on the day before one of this week.
+fn load_before(facts: &PlanningContext, horse: usize, day: u8) -> u32 {
+    let week = &facts.planning.week;
+    let here = facts.ridden.iter().filter(|(r, _)| r.day + 1 == day && week.works[r.work].horse == horse);
+    let last_week = week.before.iter().filter(|b| day == 0 && b.day == -1 && week.works[b.work].horse == horse);
+    here.map(|(r, _)| week.works[r.work].load).sum::<u32>() + last_week.map(|b| b.load).sum::<u32>()
 }

@@ -215,7 +215,7 @@ export function Afterwards() {
                           aria-label={`Weight, set ${n + 1}`}
                           value={line.weight}
                           onChange={(e) => change(n, { weight: e.target.value as Line["weight"] })}
-                          sx={input}
+                          sx={{ ...input, minWidth: 104 }}
                         >
                           {weights.map((w) => (
                             <option key={w.weight} value={w.weight}>

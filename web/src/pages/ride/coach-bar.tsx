@@ -30,6 +30,8 @@ export function CoachBar(props: {
   goTo: (step: string) => void;
   /** Nobody here has asked the horse anything yet. */
   isNew: boolean;
+  /** It was ridden here on a few days only. */
+  isLittleKnown: boolean;
   onGuide: () => void;
 }) {
   const { ride, reps, waiting } = props;
@@ -109,7 +111,7 @@ export function CoachBar(props: {
               : "The coach speaks after the first ask."}
         </Box>
       )}
-      {reps === 0 && (
+      {reps === 0 && props.isLittleKnown && (
         <Big face={props.face} onClick={props.onGuide}>
           Intake ride
         </Big>

@@ -57,6 +57,9 @@ type Sheet = "close" | "plan" | "hand-over" | "keys" | "set" | null;
 /** Another device may log into the same ride: how often its reps are asked for. */
 const MERGE_MS = 2_500;
 
+/** Up to so many days an intake ride still finds out more than the record tells. */
+const FEW_DAYS = 6;
+
 /** In the pen: pads, what each ask came to, the last reps, the coach, and the plan. */
 export function Pen({ ride, book, standing, start }: Props) {
   const client = useQueryClient();
@@ -259,6 +262,7 @@ export function Pen({ ride, book, standing, start }: Props) {
             face={face}
             goTo={goTo}
             isNew={standing.steps.every((s) => s.sides.length === 0)}
+            isLittleKnown={standing.steps.every((s) => s.sides.every((side) => side.days < FEW_DAYS))}
             onGuide={() => setGuided(true)}
           />
         )}
