@@ -30,7 +30,7 @@ export default defineConfig({
   timeout: 180_000,
   // There, a test may be tried once more; one that needed it is told as flaky.
   retries: process.env.CI ? 1 : 0,
-  expect: { timeout: 20_000 },
+  expect: { timeout: 40_000 },
   reporter: [["list"]],
   use: {
     baseURL: `http://127.0.0.1:${port}`,

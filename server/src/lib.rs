@@ -13,4 +13,4 @@ mod weather;
 
 pub use app::{App, Options};
 pub use problem::{FieldProblem, Problem};
-pub use services::standing::keep_warm;
+pub use services::standing::{keep_warm, warm_up};

@@ -195,8 +195,12 @@ async fn serve(database: &str, listen: SocketAddr, load_demo: bool, options: Opt
         .with_context(|| format!("cannot listen on {listen}; is something else there? another --port may be free"))?;
     tracing::info!("serving on http://{listen}");
     let app = App::new(db.clone(), options);
-    tokio::spawn(keep_demo_today(app.clone(), db));
-    tokio::spawn(http::keep_warm(app.clone()));
+    let background = app.clone();
+    tokio::spawn(async move {
+        // The demo's week is planned from what the horses stand at.
+        http::warm_up(&background).await;
+        tokio::join!(http::keep_warm(background.clone()), keep_demo_today(background, db));
+    });
     axum::serve(listener, http::app(app)).with_graceful_shutdown(stopped()).await?;
     Ok(())
 }

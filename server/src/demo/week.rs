@@ -19,7 +19,7 @@ use crate::{
 };
 
 /// Rounds of the search: a good week, not the best.
-const ROUNDS: u32 = 12;
+const ROUNDS: u32 = 5;
 
 /// Publishes the week of today where the demo has none. On a Sunday there is nothing left to plan.
 ///

@@ -12,7 +12,7 @@ pub(crate) mod today;
 pub(crate) mod validate;
 pub(crate) mod weather;
 
-pub use crate::services::standing::keep_warm;
+pub use crate::services::standing::{keep_warm, warm_up};
 
 use axum::{
     Router,

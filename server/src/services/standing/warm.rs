@@ -23,10 +23,15 @@ use crate::{
 /// Computes ahead what the first look at each barn would otherwise wait for: at start, and after each midnight.
 pub async fn keep_warm(app: App) {
     loop {
-        if let Err(problem) = warm(&app).await {
-            tracing::warn!(problem.detail, "standings were not computed ahead");
-        }
+        warm_up(&app).await;
         tokio::time::sleep(Duration::from_secs(300)).await;
+    }
+}
+
+/// Computes what the next pages ask for, once.
+pub async fn warm_up(app: &App) {
+    if let Err(problem) = warm(app).await {
+        tracing::warn!(problem.detail, "standings were not computed ahead");
     }
 }
 
