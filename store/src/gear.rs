@@ -94,6 +94,17 @@ pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, before: NaiveDate
     .await?)
 }
 
+/// Every piece in use with its horse: name, horse, id.
+pub async fn names(db: &PgPool, scope: &Scope) -> Result<Vec<(String, Uuid, Uuid)>> {
+    let rows = sqlx::query!(
+        "select name, horse_id, id from gear where barn_id = $1 and archived_at is null order by horse_id, name, id",
+        scope.barn
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.name, r.horse_id, r.id)).collect())
+}
+
 /// One piece.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid, before: NaiveDate) -> Result<Option<Gear>> {
     Ok(select_gear!("g.id = $4", scope.barn, scope.owned_by, before, id).fetch_optional(db).await?)

@@ -28,7 +28,17 @@ pub struct Lexicon<'a> {
     rungs: BTreeMap<String, Vec<String>>,
     faults: BTreeMap<String, String>,
     signs: BTreeMap<String, String>,
-    horses: BTreeMap<String, String>,
+    horses: Names,
+    pub(super) riders: Names,
+    pub(super) places: Names,
+    pub(super) gear: Names,
+}
+
+/// Names as they are looked up, and as the barn writes them.
+pub(super) type Names = BTreeMap<String, String>;
+
+fn names(of: &[String]) -> Names {
+    of.iter().map(|name| (folded(name), name.clone())).collect()
 }
 
 impl<'a> Lexicon<'a> {
@@ -71,8 +81,24 @@ impl<'a> Lexicon<'a> {
             rungs,
             faults: curriculum.faults().iter().flat_map(|f| named(&f.tag, &f.name)).collect(),
             signs: curriculum.signs().iter().flat_map(|s| named(&s.tag, &s.name)).collect(),
-            horses: horses.iter().map(|h| (folded(h), h.clone())).collect(),
+            horses: names(horses),
+            riders: Names::new(),
+            places: Names::new(),
+            gear: Names::new(),
         })
+    }
+
+    /// Knows a barn's riders, places and gear too, which stand in parentheses before the colon.
+    #[must_use]
+    pub fn knowing(self, riders: &[String], places: &[String], gear: &[String]) -> Lexicon<'a> {
+        Lexicon { riders: names(riders), places: names(places), gear: names(gear), ..self }
+    }
+
+    /// The nearest rider, place or piece of gear.
+    pub(super) fn nearest_fact(&self, word: &str) -> Option<String> {
+        let all = [&self.riders, &self.places, &self.gear];
+        let found = nearest(&folded(word), all.iter().flat_map(|names| names.keys().map(String::as_str)))?;
+        all.iter().find_map(|names| names.get(&found).cloned())
     }
 
     /// Rungs that a word stands for, the first being the one that is meant without a gait.

@@ -6,6 +6,7 @@
 //! blank ends in a [`Word`] that is explained or in a [`Diagnostic`] that points at it. What is read can be written back
 //! with [`write`], and is then read as the same.
 
+mod facts;
 mod grammar;
 mod lexicon;
 mod parse;
@@ -15,6 +16,7 @@ mod write;
 
 use chrono::NaiveDate;
 
+pub use facts::write as write_facts;
 pub use lexicon::{AliasError, Lexicon};
 pub use parse::parse;
 pub use write::{write, write_count, write_set};
@@ -22,6 +24,7 @@ pub use write::{write, write_count, write_set};
 use cavesson_core::{
     count::Count,
     curriculum::{Gait, Side},
+    load::GaitMinutes,
     response::{Answer, Rep, ResponseTime, Weight},
 };
 
@@ -83,6 +86,19 @@ pub struct Set {
     pub faults: Vec<String>,
 }
 
+/// What else is told of a ride, by the names that the barn knows.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct RideFacts {
+    /// Who rode.
+    pub rider: Option<String>,
+    /// Where.
+    pub place: Option<String>,
+    /// What the horse wore.
+    pub gear: Vec<String>,
+    /// How long at each gait.
+    pub minutes: Option<GaitMinutes>,
+}
+
 /// A ride as it was written.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub struct ParsedRide {
@@ -92,6 +108,8 @@ pub struct ParsedRide {
     pub horse: Option<String>,
     /// Its day, where the text says.
     pub date: Option<NaiveDate>,
+    /// What else is told of it.
+    pub facts: RideFacts,
     /// Its sets.
     pub sets: Vec<Set>,
     /// Tags of signs.

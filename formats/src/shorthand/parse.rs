@@ -3,6 +3,7 @@ use chrono::NaiveDate;
 
 use super::{
     Diagnostic, Lexicon, ParsedLog, ParsedRide, Span, Word,
+    facts::Fact,
     grammar::{JOINS, gait, seconds, side, tally},
     lexicon::folded,
     set::{Draft, SetError, Tally},
@@ -70,7 +71,8 @@ impl<'a> Reader<'_, 'a> {
     /// Reads the header of a line, if it has one, and gives where the rest begins.
     fn header(&mut self, line: &[char]) -> usize {
         let Some(colon) = header(line) else { return 0 };
-        let words: Vec<Token> = tokens(&line[..colon], 0);
+        let open = line[..colon].iter().position(|&c| c == '(');
+        let words: Vec<Token> = tokens(&line[..open.unwrap_or(colon)], 0);
         let mut ride = ParsedRide { line: self.line, ..ParsedRide::default() };
         let mut name = words.as_slice();
         if let Some((last, before)) = words.split_last()
@@ -92,12 +94,52 @@ impl<'a> Reader<'_, 'a> {
                     self.diagnose(first.from, last.to, format!("no horse here is called \"{text}\""), nearest);
                 }
             }
-        } else if ride.date.is_none() {
+        } else if ride.date.is_none() && open.is_none() {
             self.diagnose(colon, colon + 1, "a horse or a day stands before a colon", None);
+        }
+        if let Some(open) = open {
+            self.facts(line, open, colon, &mut ride);
         }
         self.knows(colon, colon + 1, "a ride begins");
         self.out.rides.push(ride);
         colon + 1
+    }
+
+    /// Reads what is told of a ride from a parenthesis to the colon.
+    fn facts(&mut self, line: &[char], open: usize, colon: usize, ride: &mut ParsedRide) {
+        let blank = |at: &usize| line[*at].is_whitespace();
+        let close = (open + 1..colon).rev().find(|at| !blank(at)).filter(|&at| line[at] == ')');
+        let Some(close) = close else {
+            self.diagnose(open, colon, "this parenthesis is not closed before the colon", None);
+            return;
+        };
+        self.knows(open, open + 1, "what is told of the ride");
+        let mut from = open + 1;
+        while from <= close {
+            let to = (from..close).find(|&at| line[at] == ',').unwrap_or(close);
+            let (first, last) = ((from..to).find(|at| !blank(at)), (from..to).rev().find(|at| !blank(at)));
+            match first.zip(last) {
+                Some((first, last)) => self.fact(first, last + 1, &line[first..=last], ride),
+                None => self.diagnose(from.saturating_sub(1), to + 1, "nothing is told here", None),
+            }
+            self.knows(to, to + 1, if to < close { "and" } else { "that is all" });
+            from = to + 1;
+        }
+    }
+
+    fn fact(&mut self, from: usize, to: usize, text: &[char], ride: &mut ParsedRide) {
+        let text: String = text.iter().collect();
+        let Some(fact) = Fact::read(&text, self.lexicon) else {
+            let says = format!("\"{text}\" is no rider, place, gear or minutes at a gait (walk 20 jog 10)");
+            self.diagnose(from, to, says, self.lexicon.nearest_fact(&text));
+            return;
+        };
+        let says = fact.says();
+        if fact.tell(&mut ride.facts) {
+            self.knows(from, to, says);
+        } else {
+            self.diagnose(from, to, "this was told already", None);
+        }
     }
 
     fn sets(&mut self, tokens: &[Token]) {

@@ -23,11 +23,12 @@ pub(super) enum Kind {
     OpenNote,
 }
 
-/// The horse and the day before a colon, and where the rest begins.
+/// Where the colon is behind a horse, a day and what is told of the ride in parentheses.
 pub(super) fn header(line: &[char]) -> Option<usize> {
     let colon = line.iter().position(|&c| c == ':')?;
     let plain = |c: &char| !matches!(c, '·' | ';' | '|' | ',' | '"' | '/');
-    line[..colon].iter().all(plain).then_some(colon)
+    let open = line[..colon].iter().position(|&c| c == '(').unwrap_or(colon);
+    line[..open].iter().all(plain).then_some(colon)
 }
 
 pub(super) fn tokens(line: &[char], start: usize) -> Vec<Token> {

@@ -1,6 +1,6 @@
 use cavesson_core::{count::Count, curriculum::Side};
 
-use super::{ParsedRide, Set, SetResult, set::STAGES};
+use super::{ParsedRide, Set, SetResult, facts, set::STAGES};
 
 /// A ride in shorthand, one line. Read again it is the same ride, where its horse is known and its note holds no quote.
 ///
@@ -21,7 +21,8 @@ pub fn write(ride: &ParsedRide) -> String {
         parts.push(format!("\"{}\"", ride.note.replace('"', "'")));
     }
     let date = ride.date.map(|d| d.to_string());
-    let header: Vec<&str> = ride.horse.as_deref().into_iter().chain(date.as_deref()).collect();
+    let facts = Some(facts::write(&ride.facts)).filter(|f| !f.is_empty()).map(|f| format!("({f})"));
+    let header: Vec<&str> = ride.horse.as_deref().into_iter().chain(date.as_deref()).chain(facts.as_deref()).collect();
     let sets = parts.join(" · ");
     if header.is_empty() { sets } else { format!("{}: {sets}", header.join(" ")) }
 }

@@ -6,7 +6,7 @@ use cavesson_core::{
 };
 use cavesson_formats::{
     csv::{read, write},
-    shorthand::{Lexicon, ParsedRide, Set, SetResult},
+    shorthand::{Lexicon, ParsedRide, RideFacts, Set, SetResult},
 };
 use chrono::NaiveDate;
 use proptest::prelude::*;
@@ -61,6 +61,7 @@ fn any_ride() -> impl Strategy<Value = ParsedRide> {
     );
     let note = "[a-z,'\\- ]{0,20}";
     (prop::collection::vec(set, 1..4), 0i64..2000, note).prop_map(|(sets, day, note)| ParsedRide {
+        facts: RideFacts::default(),
         line: 1,
         horse: Some("Juniper".into()),
         date: NaiveDate::from_ymd_opt(2020, 1, 1).map(|d| d + chrono::Duration::days(day)),

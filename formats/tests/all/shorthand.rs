@@ -3,16 +3,22 @@
 use cavesson_core::{
     count::{Count, ObstacleStage},
     curriculum::{Curriculum, Gait, Measure, Side},
+    load::GaitMinutes,
     response::{Answer, ResponseTime, Weight},
 };
-use cavesson_formats::shorthand::{Lexicon, ParsedLog, ParsedRide, Set, SetResult, Span, parse, write};
+use cavesson_formats::shorthand::{Lexicon, ParsedLog, ParsedRide, RideFacts, Set, SetResult, Span, parse, write};
 use chrono::{Days, NaiveDate};
 use proptest::prelude::*;
 
 fn lexicon() -> Lexicon<'static> {
     let aliases = [("rump".to_owned(), "S4".to_owned())];
     let horses = ["Juniper".to_owned(), "Old Copper".to_owned()];
-    Lexicon::new(Curriculum::standard(), &aliases, &horses).unwrap()
+    let own = |names: &[&str]| names.iter().map(|&n| n.to_owned()).collect::<Vec<_>>();
+    Lexicon::new(Curriculum::standard(), &aliases, &horses).unwrap().knowing(
+        &own(&["Ada Ro", "Dell"]),
+        &own(&["Back pasture", "Arena"]),
+        &own(&["3/8 bosal", "Work saddle"]),
+    )
 }
 
 fn one(text: &str) -> ParsedRide {
@@ -46,6 +52,25 @@ fn the_issue_of_a_morning_is_read_word_by_word() {
     assert_eq!(sets[1].faults, ["head-up"]);
     let words: Vec<&str> = all.words.iter().map(|w| w.says.as_str()).collect();
     assert_eq!(words[..5], ["S1 Flexion", "side: left", "6 of 8", "at an egg", "in 1.5 s"]);
+}
+
+#[test]
+fn what_else_is_told_of_a_ride_stands_in_parentheses() {
+    let ride = one("Juniper 2026-03-02 (dell, back PASTURE, 3/8 bosal, trot 10 walk 20): flex L 6/8");
+    assert_eq!(ride.horse.as_deref(), Some("Juniper"));
+    let facts = RideFacts {
+        rider: Some("Dell".into()),
+        place: Some("Back pasture".into()),
+        gear: vec!["3/8 bosal".into()],
+        minutes: Some(GaitMinutes { walk: 20, jog: 10, ..GaitMinutes::default() }),
+    };
+    assert_eq!(ride.facts, facts);
+    assert_eq!(
+        write(&ride).split(": ").next(),
+        Some("Juniper 2026-03-02 (Dell, Back pasture, 3/8 bosal, walk 20 jog 10)")
+    );
+    let near = parse("Juniper (Bak pasture): flex L 6/8", &lexicon());
+    assert_eq!(near.diagnostics[0].nearest.as_deref(), Some("Back pasture"));
 }
 
 #[test]
@@ -128,6 +153,11 @@ fn what_is_not_known_is_pointed_at_by_column_with_the_nearest_word() {
         ("flex L 6/8 99999s", "3600"),
         ("flex L 6/8 \"open", "not closed"),
         (": flex L 6/8", "before a colon"),
+        ("Juniper (Del): flex L 6/8", "no rider, place"),
+        ("Juniper (Dell, Ada Ro): flex L 6/8", "told already"),
+        ("Juniper (Dell: flex L 6/8", "not closed before"),
+        ("Juniper (): flex L 6/8", "nothing is told"),
+        ("Juniper (walk 0): flex L 6/8", "no rider, place"),
     ] {
         let all = parse(text, &lexicon());
         assert!(all.diagnostics.iter().any(|t| t.says.contains(says)), "{text}: {:?}", all.diagnostics);
@@ -175,14 +205,29 @@ fn any_set() -> impl Strategy<Value = Set> {
     )
 }
 
+fn any_facts() -> impl Strategy<Value = RideFacts> {
+    let rider = prop::sample::select(vec![None, Some("Ada Ro".to_owned()), Some("Dell".to_owned())]);
+    let place = prop::sample::select(vec![None, Some("Back pasture".to_owned()), Some("Arena".to_owned())]);
+    let gear = prop::sample::subsequence(vec!["3/8 bosal".to_owned(), "Work saddle".to_owned()], 0..=2);
+    let minutes = prop::option::of((1u16..=600, 0u16..90));
+    (rider, place, gear, minutes).prop_map(|(rider, place, gear, minutes)| RideFacts {
+        rider,
+        place,
+        gear,
+        minutes: minutes.map(|(walk, jog)| GaitMinutes { walk, jog, ..GaitMinutes::default() }),
+    })
+}
+
 fn any_ride() -> impl Strategy<Value = ParsedRide> {
     let horse = prop::sample::select(vec![None, Some("Juniper".to_owned()), Some("Old Copper".to_owned())]);
     let signs = prop::sample::subsequence(vec!["licks".to_owned(), "sour".to_owned()], 0..2);
-    (horse, prop::option::of(0u64..3000), prop::collection::vec(any_set(), 1..6), signs, "[a-z]{0,8}( [a-z]{1,9}){0,3}")
-        .prop_map(|(horse, day, sets, signs, note)| {
+    let day = prop::option::of(0u64..3000);
+    (horse, day, any_facts(), prop::collection::vec(any_set(), 1..6), signs, "[a-z]{0,8}( [a-z]{1,9}){0,3}").prop_map(
+        |(horse, day, facts, sets, signs, note)| {
             let date = day.map(|n| NaiveDate::from_ymd_opt(2020, 1, 1).unwrap() + Days::new(n));
-            ParsedRide { line: 0, horse, date, sets, signs, note: note.trim().to_owned() }
-        })
+            ParsedRide { line: 0, horse, date, facts, sets, signs, note: note.trim().to_owned() }
+        },
+    )
 }
 
 proptest! {
@@ -207,6 +252,7 @@ proptest! {
     fn nothing_is_lost_of_words_in_any_order(words in prop::collection::vec(prop::sample::select(vec![
         "flex", "L", "R", "6/8", "9/8", "1+1/3", "egg", "1.5s", "1.5", "s", ",", "·", ";", "jog", "stop", "head-up", "Juniper:",
         "licks", "\"note", "\"", "3", "laps", "steps", "7steps", "back", "soft", "30%", "looks>two", "at", "the", "x", ":", "\n", "2026-03-02:", "300/400",
+        "(", ")", "):", "(dell,", "dell", "walk", "20",
     ]), 0..30)) {
         let text = words.join(" ");
         let all = parse(&text, &lexicon());

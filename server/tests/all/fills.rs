@@ -69,3 +69,39 @@ async fn shorthand_fills_the_one_ride_that_was_planned_and_once(db: PgPool) {
     assert_eq!((of_one.len(), &filled["place"], &filled["signs"]), (2, &json!("round-pen"), &json!(["licks"])));
     assert_eq!((waiting(&mut ada, two).await.len(), rides(&mut ada, two).await.len()), (2, 1));
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn shorthand_tells_who_rode_where_in_what_and_how_long(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, other) = (ada.horse("Juniper").await, ada.horse("Gravel").await);
+    let me = ada.my_id().await;
+    planned(&mut ada, horse, "07:45:00", "round-pen").await;
+    let (pasture, saddle) = (Uuid::new_v4(), Uuid::new_v4());
+    ada.put(
+        &format!("/api/grounds/{pasture}"),
+        json!({ "name": "Back pasture", "place": "outside", "surface": "grass" }),
+    )
+    .await
+    .is(201);
+    let piece = json!({ "kind": "saddle", "name": "Work saddle", "mouthpiece": null, "since": today() });
+    ada.put(&format!("/api/horses/{horse}/gear/{saddle}"), piece).await.is(201);
+    let send = |text: &str, dry: bool| json!({ "id": Uuid::from_u128(9), "form": "shorthand", "text": text, "date": today(), "dry_run": dry });
+    let whose = "Gravel (Work saddle): flex L 4/8";
+    let told = ada.post("/api/shorthand", send(whose, true)).await.is(200);
+    assert!(told["diagnostics"][0]["says"].as_str().unwrap().contains("no Work saddle among its gear"), "{told}");
+    let text = "Juniper (ada, back pasture, work saddle, walk 20 jog 10): flex L 6/8";
+    let told = ada.post("/api/shorthand", send(text, true)).await.is(200);
+    assert_eq!(told["rides"][0]["told"], "Ada, Back pasture, Work saddle, walk 20 jog 10");
+    ada.post("/api/shorthand", send(text, false)).await.is(200);
+    ada.post("/api/shorthand", send(text, false)).await.is(200);
+    let all = rides(&mut ada, horse).await;
+    let ride = &all[0];
+    assert_eq!((all.len(), &ride["ground_id"], &ride["place"]), (1, &json!(pasture), &json!("outside")));
+    assert_eq!(
+        (&ride["rider_id"], &ride["minutes"]["walk"], &ride["starts_at"]),
+        (&json!(me), &json!(20), &json!("07:45:00"))
+    );
+    let worn = ada.get(&format!("/api/horses/{horse}/gear")).await.is(200);
+    assert_eq!(worn["last_worn"], json!([saddle]));
+    assert!(rides(&mut ada, other).await.is_empty());
+}

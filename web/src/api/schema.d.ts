@@ -3030,6 +3030,8 @@ export interface components {
             note: string;
             sets: components["schemas"]["ParsedSetOut"][];
             signs: string[];
+            /** @description What else is told of it, as it was read: `Dell Okafor, Back pasture`. */
+            told: string;
         };
         /** @description A set that was read. */
         ParsedSetOut: {

@@ -1,5 +1,6 @@
 //! Rides: put on the day, ridden, closed; entered afterwards.
 
+mod aliases;
 pub(crate) mod coach;
 mod counts;
 mod intake;
@@ -9,6 +10,7 @@ mod remedy;
 pub(crate) mod reps;
 pub(crate) mod response;
 pub(crate) mod shorthand;
+mod told;
 
 use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{
@@ -71,7 +73,7 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(intake::read))
         .routes(routes!(coach::summary))
         .routes(routes!(shorthand::read_text))
-        .routes(routes!(shorthand::aliases, shorthand::put_alias))
+        .routes(routes!(aliases::aliases, aliases::put_alias))
 }
 
 /// A rep of a ride entered afterwards.

@@ -9,10 +9,10 @@ use cavesson_core::{
 };
 use cavesson_formats::{
     csv,
-    shorthand::{Diagnostic, Lexicon, ParsedLog, ParsedRide, Set, SetResult, Span, parse, write_set},
+    shorthand::{Diagnostic, Lexicon, ParsedLog, ParsedRide, Set, SetResult, Span, parse, write_facts, write_set},
 };
 use cavesson_store::{
-    Put, StoreError, horse,
+    Put, StoreError, gear, horse,
     log::{
         count::NewCount,
         rep::{NewRep, SetKey},
@@ -30,7 +30,11 @@ use uuid::Uuid;
 use crate::{
     App, FieldProblem, Problem,
     auth::{Rider, SignedIn},
-    http::{extract::Body, validate::Check},
+    http::{
+        extract::Body,
+        rides::told::{Known, Told},
+        validate::Check,
+    },
     services::{
         barn_clock::today,
         book::book,
@@ -91,6 +95,8 @@ pub(crate) struct ParsedRideOut {
     sets: Vec<ParsedSetOut>,
     note: String,
     signs: Vec<String>,
+    /// What else is told of it, as it was read: `Dell Okafor, Back pasture`.
+    told: String,
     /// The planned ride that it fills: `the ride planned for 07:45 with Mara Quill`.
     fills: Option<String>,
 }
@@ -125,27 +131,14 @@ pub(crate) struct DiagnosticOut {
     nearest: Option<String>,
 }
 
-/// A barn's own word for a rung.
-#[derive(Debug, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(crate) struct Alias {
-    word: String,
-    /// Id of a rung; none forgets the word.
-    rung: Option<String>,
-}
-
-/// A barn's own words.
-#[derive(Debug, Serialize, ToSchema)]
-pub(crate) struct Aliases {
-    items: Vec<Alias>,
-}
-
 struct Whole<'s> {
     ride: &'s ParsedRide,
     horse: Option<(Uuid, String)>,
     date: NaiveDate,
     /// The planned ride that it fills, where there is just one on its day.
     fills: Option<Ride>,
+    /// What else is told of it.
+    told: Told,
 }
 
 /// Gives each ride the one planned ride of its horse and day; the second of a text for one of them stays a ride of its own.
@@ -196,8 +189,10 @@ pub(crate) async fn read_text(
     let known: Vec<(String, String)> =
         aliases.into_iter().filter(|(_, rung)| book.curriculum.rung(rung).is_some()).collect();
     let horse_names: Vec<String> = horses.iter().map(|h| h.name.clone()).collect();
+    let names_of_barn = Known::of(&app, &signed.scope).await?;
     let lexicon = Lexicon::new(&book.curriculum, &known, &horse_names)
         .map_err(|error| Problem::field("text", error.to_string()))?;
+    let lexicon = names_of_barn.teach(lexicon);
     let mut all = match sent.form {
         Form::Shorthand => parse(&sent.text, &lexicon),
         Form::Csv => csv::read(&sent.text, &lexicon),
@@ -221,7 +216,12 @@ pub(crate) async fn read_text(
             if date > today {
                 amiss.push(Diagnostic { span, says: format!("{date} has not come yet"), nearest: None });
             }
-            Whole { ride, horse, date, fills: None }
+            let told = names_of_barn.resolve(&ride.facts, horse.as_ref().map(|h| h.0));
+            let told = told.unwrap_or_else(|says| {
+                amiss.push(Diagnostic { span, says, nearest: None });
+                Told::default()
+            });
+            Whole { ride, horse, date, fills: None, told }
         })
         .collect();
     match_planned(&app, &signed, &mut wholes).await?;
@@ -252,6 +252,7 @@ fn told(wholes: &[Whole<'_>], book: &crate::services::book::Book) -> ShorthandRe
         sets: w.ride.sets.iter().map(|s| set_out(s, book)).collect(),
         note: w.ride.note.clone(),
         signs: w.ride.signs.clone(),
+        told: write_facts(&w.ride.facts),
         fills: w.fills.as_ref().map(fills_in_words),
     });
     ShorthandResponse { rides: rides.collect(), words: vec![], diagnostics: vec![], stored: false }
@@ -314,14 +315,13 @@ async fn store(app: &App, signed: &SignedIn, sent: &ShorthandRequest, wholes: &[
         let own = |what: &str| id_of(n, what);
         let fills = whole.fills.as_ref();
         let id = fills.map_or_else(|| own("ride"), |r| r.id);
-        let at = match (fills, sent.place) {
-            (Some(r), _) => Where { place: r.place, ground: r.ground_id },
-            (None, Some(place)) => Where { place, ground: None },
-            (None, None) => usual.get(horse).copied().unwrap_or(Where::UNKNOWN),
-        };
+        let planned = fills.map(|r| Where { place: r.place, ground: r.ground_id });
+        let said = || sent.place.map(|place| Where { place, ground: None });
+        let last = || usual.get(horse).copied();
+        let at = whole.told.at.or(planned).or_else(said).or_else(last).unwrap_or(Where::UNKNOWN);
         let new = NewRide {
             horse_id: *horse,
-            rider_id: fills.map_or(signed.scope.person, |r| r.rider_id),
+            rider_id: whole.told.rider.or(fills.map(|r| r.rider_id)).unwrap_or(signed.scope.person),
             ridden_on: whole.date,
             starts_at: None,
             place: at.place,
@@ -332,13 +332,18 @@ async fn store(app: &App, signed: &SignedIn, sent: &ShorthandRequest, wholes: &[
             signs: whole.ride.signs.clone(),
             bit: None,
             hot: None,
-            minutes: None,
+            minutes: whole.told.minutes,
         };
         match ride::put(&mut tx, &signed.scope, id, &new).await? {
             Put::Created => {}
             Put::Same => continue,
             Put::Taken => return Err(Problem::taken("text")),
             Put::Missing => return Err(Problem::field("horse_id", "this horse is not in the barn now")),
+        }
+        if let Some(gear) = &whole.told.gear
+            && !gear::set_for_ride(&mut tx, &signed.scope, id, gear).await?
+        {
+            return Err(Problem::field("text", "this gear is not the horse's any more; read the text again"));
         }
         sets.extend(whole.ride.sets.iter().enumerate().map(|(m, set)| new_set(set, m, id, own)));
     }
@@ -375,31 +380,4 @@ fn new_set(set: &Set, at: usize, ride: Uuid, own: impl Fn(&str) -> Uuid) -> NewS
         asked_at: None,
     };
     NewSet { key, reps: set.reps().into_iter().enumerate().map(rep).collect(), count }
-}
-
-/// The barn's own words for rungs.
-#[utoipa::path(get, path = "/api/aliases", responses((status = 200, body = Aliases)))]
-pub(crate) async fn aliases(State(app): State<App>, signed: SignedIn) -> Result<Json<Aliases>, Problem> {
-    let items = planned::aliases(&app.db, &signed.scope).await?;
-    Ok(Json(Aliases { items: items.into_iter().map(|(word, rung)| Alias { word, rung: Some(rung) }).collect() }))
-}
-
-/// Keeps or forgets a word of the barn's own.
-#[utoipa::path(put, path = "/api/aliases", request_body = Alias,
-    responses((status = 200, body = Aliases), (status = 422, body = Problem)))]
-pub(crate) async fn put_alias(
-    State(app): State<App>,
-    Rider(signed): Rider,
-    Body(sent): Body<Alias>,
-) -> Result<Json<Aliases>, Problem> {
-    let mut check = Check::default();
-    let word = check.text("word", &sent.word, 30).to_lowercase();
-    check.done()?;
-    if let Some(rung) = &sent.rung {
-        let book = book(&app, &signed.scope, None).await?;
-        Lexicon::new(&book.curriculum, &[(word.clone(), rung.clone())], &[])
-            .map_err(|error| Problem::field("word", error.to_string()))?;
-    }
-    planned::put_alias(&app.db, &signed.scope, &word, sent.rung.as_deref()).await?;
-    aliases(State(app), signed).await
 }

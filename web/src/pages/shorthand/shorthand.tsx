@@ -23,7 +23,7 @@ import { newId } from "../../parts/ids";
 type Form = Schemas["Form"];
 
 const EXAMPLE = `Juniper: flex L 6/8 egg 1.5s, R 4/8 orange head-up · jog stop 5/7 lemon · licks "left first"
-Biscuit 2026-01-05: R2 walk L 3 laps soft`;
+Biscuit 2026-01-05 (Round pen, walk 20 jog 10): R2 walk L 3 laps soft`;
 
 /** Rides from the tack room: the trainer's shorthand or a sheet of rows, read as it is typed, stored all or nothing. */
 export function Shorthand() {
@@ -219,6 +219,7 @@ function ParsedRideOut({ ride: r }: { ride: Schemas["ParsedRideOut"] }) {
           </Box>
         ))}
       </Box>
+      {r.told && <div>{r.told}.</div>}
       {r.fills && <div>Fills {r.fills}.</div>}
       {r.note && <div>Note: {r.note}</div>}
       {r.signs.length > 0 && <div>Signs: {r.signs.join(", ")}</div>}
