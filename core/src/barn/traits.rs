@@ -56,8 +56,19 @@ impl Trait {
         }
     }
 
+    /// How long a horse with these may take to answer the rein, in per cent of the standard.
+    ///
+    /// ```
+    /// use cavesson_core::barn::Trait;
+    /// assert_eq!(Trait::rein_time(&[Trait::Squirms, Trait::IdleMouth]), 150);
+    /// assert_eq!(Trait::rein_time(&[]), 100);
+    /// ```
+    pub fn rein_time(traits: &[Trait]) -> u32 {
+        traits.iter().map(|t| t.seconds_percent()).max().unwrap_or(100)
+    }
+
     /// How long it may take to answer the rein, in per cent of the standard (common practice, no published source).
-    pub const fn seconds_percent(self) -> u32 {
+    const fn seconds_percent(self) -> u32 {
         match self {
             Trait::IdleMouth => 150,
             _ => 100,

@@ -7,10 +7,7 @@ use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 
 use super::{Choice, Fault, Ladder, Need, Rung, School, Sign, WorkNeeds};
-use crate::{
-    barn::Trait,
-    response::{Standard, Weight},
-};
+use crate::response::{Standard, Weight};
 
 /// What is ridden at a gait needs the one-rein stop at that gait (common practice, no published source).
 pub const ONE_REIN_STOP: &str = "G7";
@@ -254,21 +251,17 @@ impl Curriculum {
         later.map_or(rung.standard, |(_, standard)| *standard)
     }
 
-    /// This curriculum for a horse with some traits: one that answers the rein slowly for good is given longer, on every rung that is
-    /// asked for with the rein and in every standard it has had.
+    /// This curriculum for a horse that answers the rein slowly for good: so many per cent of the time, on every rung that is asked for
+    /// with the rein and in every standard it has had.
     ///
     /// ```
-    /// use cavesson_core::{barn::Trait, curriculum::Curriculum};
+    /// use cavesson_core::curriculum::Curriculum;
     /// let seconds = |c: &Curriculum| c.rung("S1").unwrap().standard.seconds.seconds();
     /// let usual = Curriculum::standard();
-    /// assert_eq!(seconds(&usual.clone().for_traits(&[Trait::IdleMouth])), 1.5 * seconds(usual));
+    /// assert_eq!(seconds(&usual.clone().with_rein_time(150)), 1.5 * seconds(usual));
     /// ```
     #[must_use]
-    pub fn for_traits(mut self, traits: &[Trait]) -> Curriculum {
-        let percent = traits.iter().map(|t| t.seconds_percent()).max().unwrap_or(100);
-        if percent == 100 {
-            return self;
-        }
+    pub fn with_rein_time(mut self, percent: u32) -> Curriculum {
         let longer = |s: &mut Standard| {
             if s.weight > Weight::None {
                 *s = s.with_time(percent);

@@ -27,7 +27,7 @@ pub(crate) struct Book {
 
 impl Book {
     fn of(curriculum: &Curriculum, revision: i64, traits: Vec<Trait>) -> Book {
-        let curriculum = curriculum.clone().for_traits(&traits);
+        let curriculum = curriculum.clone().with_rein_time(Trait::rein_time(&traits));
         let course = curriculum.course();
         let fingerprint = fingerprint(&[&serde_json::to_string(&curriculum).unwrap_or_default()]);
         Book { curriculum, course, revision, fingerprint, traits }

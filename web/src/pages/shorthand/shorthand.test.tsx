@@ -20,7 +20,7 @@ const read = (more: Partial<Schemas["ShorthandResponse"]> = {}): Schemas["Shorth
       horse: "Juniper",
       horse_id: "h1",
       note: "left first",
-    told: "Mara Quill, Round pen",
+      told: "Mara Quill, Round pen",
       signs: ["licks"],
       sets: [{ side: "left", says: "Flexion, left: 6 of 8, an egg", shorthand: "S1 L 6/8 egg" }],
     },
