@@ -18,6 +18,7 @@ use cavesson_sim::{Layoff, SimRide, Story, Subject, Trouble, ride_out};
 use cavesson_store::{
     Scope,
     barn::{self, BarnSettings},
+    claim::{self, Claim},
     curriculum,
     gear::{self, GearFields},
     ground::{self, GroundFields},
@@ -206,6 +207,13 @@ async fn written_down(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::R
         let new = NewOverrule { step: step.into(), was, made, reason: reason.into(), on };
         trainer_input::put_overrule(db, &by, id(horse), id(&format!("overrule {n}")), &new).await?;
     }
+    let said = |step: &str| Claim {
+        id: id(&format!("claim {step}")),
+        step: step.into(),
+        said_by: "Rhea Farrow, her owner".into(),
+        said_on: today - Days::new(1),
+    };
+    claim::put_all(db, scope, id("Larkspur"), &["T2", "T1", "L2"].map(said)).await?;
     for (n, (horse, ago, looked, found)) in FINDINGS.into_iter().enumerate() {
         let on = today - Days::new(ago);
         trainer_input::put_finding(db, scope, id(horse), id(&format!("finding {n}")), on, looked, found).await?;
