@@ -1,6 +1,6 @@
 //! Reading iCalendar (RFC 5545): appointments that were written elsewhere, by the clock of the barn.
 
-use chrono::{DateTime, Days, NaiveDate, NaiveDateTime, TimeDelta, TimeZone, Utc};
+use chrono::{DateTime, Datelike, Days, NaiveDate, NaiveDateTime, TimeDelta, TimeZone, Utc};
 use chrono_tz::Tz;
 use icalendar::{Calendar, CalendarComponent, CalendarDateTime, Component, DatePerhapsTime, Event, parser::unfold};
 
@@ -58,6 +58,9 @@ pub const MOST_ENTRIES: usize = 2_000;
 /// How deep components may stand inside of each other. RFC 5545 needs three (an alarm in an event in a calendar); the parser
 /// recurses once for each, so a file with thousands would overflow the stack.
 const MOST_DEPTH: usize = 8;
+
+/// Years that a barn's calendar reaches over. Beyond them days are typed wrongly, and a series would be worked out over them all.
+const YEARS: std::ops::RangeInclusive<i32> = 1990..=2199;
 
 /// Reads a calendar, entry by entry, in the order in which they stand.
 ///
@@ -128,12 +131,18 @@ fn entry(event: &Event, zone: Tz) -> Result<Entry, RejectedEntry> {
     let mut doubts = vec![];
     let from = moment(&start, zone, &mut doubts);
     let to = end(event, &start, from, zone, &mut doubts).map_err(|e| refuse(e.to_string()))?;
+    if !YEARS.contains(&from.year()) || !YEARS.contains(&to.year()) {
+        return Err(refuse(format!("it is not within the years {} to {}", YEARS.start(), YEARS.end())));
+    }
     if to <= from {
         return Err(refuse("it ends before it begins".to_owned()));
     }
     let rule = event.property_value("RRULE").map(str::to_owned);
     if let Some(rule) = &rule {
-        Recurrence::new(rule, from, zone, &[]).map_err(|e| refuse(e.to_string()))?;
+        let repeats = Recurrence::new(rule, from, zone, &[]).map_err(|e| refuse(e.to_string()))?;
+        if !repeats.comes() {
+            return Err(refuse("its rule never comes to a day".to_owned()));
+        }
     }
     let uid = event.get_uid().unwrap_or_default();
     let uid = match recurrence_day(event, zone) {

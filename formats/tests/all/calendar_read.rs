@@ -134,6 +134,20 @@ fn a_length_past_the_end_of_the_calendar_is_refused() {
     assert!(all[0].as_ref().unwrap_err().problem.contains("no length of time"), "{all:?}");
 }
 
+#[test]
+fn what_lies_beyond_the_barns_calendar_or_never_comes_is_refused() {
+    let refused = |lines: &[&str]| read(&event(lines)).remove(0).unwrap_err().problem;
+    for start in ["DTSTART:00010101T090000Z", "DTSTART:19891231T090000", "DTSTART:22000102T090000"] {
+        assert!(refused(&["UID:a", "SUMMARY:Old", start, "RRULE:FREQ=DAILY"]).contains("1990 to 2199"), "{start}");
+    }
+    for rule in ["RRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30", "RRULE:FREQ=DAILY;INTERVAL=0"] {
+        assert!(
+            refused(&["UID:a", "SUMMARY:Never", "DTSTART:20260110T100000Z", rule]).contains("never comes"),
+            "{rule}"
+        );
+    }
+}
+
 proptest! {
     /// What is written here is read back as it was.
     #[test]

@@ -65,15 +65,32 @@ fn what_is_no_rule_is_told() {
         assert!(told(rule).contains("no rule of RFC 5545"), "{rule}: {}", told(rule));
     }
     assert!(told("FREQ=HOURLY").contains("within a day"));
+    assert!(told("FREQ=DAILY;COUNT=1001").contains("at most 1000 times"));
+    assert!(Recurrence::new("FREQ=DAILY;INTERVAL=0", at_nine("2026-03-02"), new_york(), &[]).is_err());
 }
 
+/// A window years on is found without walking through the days between: a whole number of intervals from the first time.
 #[test]
-fn days_that_are_left_out_are_not_there_and_a_window_cuts_both_ends() {
-    let repeat =
-        Recurrence::new("FREQ=WEEKLY;INTERVAL=6", at_nine("2026-01-07"), new_york(), &[day("2026-04-01")]).unwrap();
-    let told: Vec<String> =
-        repeat.between(day("2026-02-18"), day("2026-05-13")).iter().map(|t| t.date().to_string()).collect();
-    assert_eq!(told, ["2026-02-18", "2026-05-13"]);
+fn a_late_window_of_an_old_series_lies_whole_intervals_from_its_first_time() {
+    let (first, from, to) = ("1990-01-02", day("2026-02-01"), day("2026-03-31"));
+    let times = |rule: &str| Recurrence::new(rule, at_nine(first), new_york(), &[]).unwrap().between(from, to);
+    for (rule, apart) in [("FREQ=DAILY", 1), ("FREQ=DAILY;INTERVAL=3", 3), ("FREQ=WEEKLY;INTERVAL=6", 42)] {
+        let expected: Vec<NaiveDateTime> = from
+            .iter_days()
+            .take_while(|d| *d <= to)
+            .filter(|d| (*d - day(first)).num_days() % apart == 0)
+            .map(|d| d.and_hms_opt(9, 0, 0).unwrap())
+            .collect();
+        assert_eq!(times(rule), expected, "{rule}");
+    }
+    // Of weeks from Monday on, every other one, Tuesday and Saturday.
+    let every_other = times("FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,SA");
+    let fits = |d: &NaiveDate| {
+        let weeks = (*d - day("1990-01-01")).num_days() / 7;
+        weeks % 2 == 0 && matches!(d.weekday(), Weekday::Tue | Weekday::Sat)
+    };
+    let expected: Vec<NaiveDate> = from.iter_days().take_while(|d| *d <= to).filter(fits).collect();
+    assert_eq!(every_other.iter().map(NaiveDateTime::date).collect::<Vec<_>>(), expected);
 }
 
 proptest! {

@@ -222,8 +222,9 @@ fn checked(mut check: Check, id: Uuid, sent: &AppointmentIn, zone: Tz) -> Result
     if let Some(rule) = &rule {
         check.that(rule.len() <= 300, "rule", "this rule is longer than any that is needed");
         let at = NaiveTime::from_num_seconds_from_midnight_opt(from.max(0) as u32 * 60, 0).unwrap_or_default();
-        if let Err(error) = Recurrence::new(rule, sent.day.and_time(at), zone, &[]) {
-            check.say("rule", error.to_string());
+        match Recurrence::new(rule, sent.day.and_time(at), zone, &[]) {
+            Ok(repeats) => check.that(repeats.comes(), "rule", "this rule never comes to a day"),
+            Err(error) => check.say("rule", error.to_string()),
         }
     }
     check.done()?;
