@@ -14,6 +14,9 @@ use super::{
 const LONGEST: usize = 7;
 /// The longest note that a ride carries, characters.
 const NOTE: usize = 500;
+/// So many words that mean nothing are offered the nearest one that does. Looking for it compares with every word there is, and who has
+/// put these right reads the text again.
+const MOST_NEAREST: usize = 60;
 
 /// Reads a text. A ride begins with each header (`Juniper 2026-03-02:`); lines without one go on with the ride before them.
 ///
@@ -28,7 +31,7 @@ const NOTE: usize = 500;
 /// assert_eq!(wrong.diagnostics[0].nearest.as_deref(), Some("flex"));
 /// ```
 pub fn parse(text: &str, lexicon: &Lexicon<'_>) -> ParsedLog {
-    let mut reader = Reader { lexicon, out: ParsedLog::default(), line: 0 };
+    let mut reader = Reader { lexicon, out: ParsedLog::default(), line: 0, offered: 0 };
     for (n, line) in text.lines().enumerate() {
         reader.line = n;
         let chars: Vec<char> = line.chars().collect();
@@ -43,6 +46,8 @@ struct Reader<'l, 'a> {
     lexicon: &'l Lexicon<'a>,
     out: ParsedLog,
     line: usize,
+    /// Words that were offered the nearest one.
+    offered: usize,
 }
 
 impl<'a> Reader<'_, 'a> {
@@ -58,6 +63,12 @@ impl<'a> Reader<'_, 'a> {
     fn diagnose(&mut self, from: usize, to: usize, says: impl Into<String>, nearest: Option<String>) {
         let span = self.span(from, to);
         self.out.diagnostics.push(Diagnostic { span, says: says.into(), nearest });
+    }
+
+    /// The nearest word, for the first so many words.
+    fn offer(&mut self, nearest: impl FnOnce(&Lexicon<'a>) -> Option<String>) -> Option<String> {
+        self.offered += 1;
+        if self.offered <= MOST_NEAREST { nearest(self.lexicon) } else { None }
     }
 
     fn ride(&mut self) -> &mut ParsedRide {
@@ -90,7 +101,7 @@ impl<'a> Reader<'_, 'a> {
                     self.knows(first.from, last.to, format!("the horse {horse}"));
                 }
                 None => {
-                    let nearest = self.lexicon.nearest_horse(&text);
+                    let nearest = self.offer(|lexicon| lexicon.nearest_horse(&text));
                     self.diagnose(first.from, last.to, format!("no horse here is called \"{text}\""), nearest);
                 }
             }
@@ -131,7 +142,8 @@ impl<'a> Reader<'_, 'a> {
         let text: String = text.iter().collect();
         let Some(fact) = Fact::read(&text, self.lexicon) else {
             let says = format!("\"{text}\" is no rider, place, gear or minutes at a gait (walk 20 jog 10)");
-            self.diagnose(from, to, says, self.lexicon.nearest_fact(&text));
+            let nearest = self.offer(|lexicon| lexicon.nearest_fact(&text));
+            self.diagnose(from, to, says, nearest);
             return;
         };
         let says = fact.says();
@@ -282,7 +294,7 @@ impl<'a> Reader<'_, 'a> {
             let says = in_words(&tally);
             once(&mut draft.tally, tally, "count").map(|()| says)
         } else {
-            let nearest = self.lexicon.nearest(word);
+            let nearest = self.offer(|lexicon| lexicon.nearest(word));
             self.diagnose(token.from, token.to, format!("\"{}\" means nothing here", token.text), nearest);
             return WordRead { used, of_set: true };
         };

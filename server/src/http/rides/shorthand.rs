@@ -1,6 +1,6 @@
 //! Rides from shorthand or from comma-separated values: read, shown word by word, and stored all or nothing.
 
-use std::collections::HashMap;
+use std::{collections::HashMap, sync::Arc};
 
 use axum::{Json, extract::State};
 use cavesson_core::{
@@ -9,7 +9,9 @@ use cavesson_core::{
 };
 use cavesson_formats::{
     csv,
-    shorthand::{Diagnostic, Lexicon, ParsedLog, ParsedRide, Set, SetResult, Span, parse, write_facts, write_set},
+    shorthand::{
+        AliasError, Diagnostic, Lexicon, ParsedLog, ParsedRide, Set, SetResult, Span, parse, write_facts, write_set,
+    },
 };
 use cavesson_store::{
     Put, StoreError, gear, horse,
@@ -189,13 +191,18 @@ pub(crate) async fn read_text(
     let known: Vec<(String, String)> =
         aliases.into_iter().filter(|(_, rung)| book.curriculum.rung(rung).is_some()).collect();
     let horse_names: Vec<String> = horses.iter().map(|h| h.name.clone()).collect();
-    let names_of_barn = Known::of(&app, &signed.scope).await?;
-    let lexicon = Lexicon::new(&book.curriculum, &known, &horse_names)
-        .map_err(|error| Problem::field("text", error.to_string()))?;
-    let lexicon = names_of_barn.teach(lexicon);
-    let mut all = match sent.form {
-        Form::Shorthand => parse(&sent.text, &lexicon),
-        Form::Csv => csv::read(&sent.text, &lexicon),
+    let names_of_barn = Arc::new(Known::of(&app, &signed.scope).await?);
+    let mut all = {
+        let (book, names_of_barn) = (Arc::clone(&book), Arc::clone(&names_of_barn));
+        let (text, form) = (sent.text.clone(), sent.form);
+        let read = app.compute.run(move || {
+            let lexicon = names_of_barn.teach(Lexicon::new(&book.curriculum, &known, &horse_names)?);
+            Ok::<_, AliasError>(match form {
+                Form::Shorthand => parse(&text, &lexicon),
+                Form::Csv => csv::read(&text, &lexicon),
+            })
+        });
+        read.await?.map_err(|error| Problem::field("text", error.to_string()))?
     };
     let mut amiss = vec![];
     let mut wholes: Vec<Whole<'_>> = all
