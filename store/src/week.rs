@@ -6,7 +6,7 @@ use cavesson_core::{
 };
 use chrono::{NaiveDate, NaiveTime};
 use serde_json::Value;
-use sqlx::PgPool;
+use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
 use crate::{
@@ -112,45 +112,18 @@ pub async fn publish(
     .await?
     .rows_affected();
     if done == 1 {
-        let replaced = sqlx::query_scalar!(
-            "select id from ride r
-             where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.work is not null and r.state = 'planned'
-             and r.missed is null and not exists (select from ride_set s where s.barn_id = r.barn_id and s.ride_id = r.id)
-             for update",
-            scope.barn,
-            from,
-            start + chrono::Days::new(6)
-        )
-        .fetch_all(&mut *tx)
-        .await?;
-        dropped::remember(&mut tx, scope, &replaced).await?;
-        sqlx::query!("delete from ride where barn_id = $1 and id = any($2)", scope.barn, &replaced)
+        let standing = standing(&mut tx, scope, from, start + chrono::Days::new(6)).await?;
+        let blocked = blocked(&mut tx, scope, &standing, rides).await?;
+        let rides: Vec<PlannedRide> =
+            rides.iter().filter(|r| !blocked.contains(&(r.horse_id, r.ridden_on))).cloned().collect();
+        let taken = taken(&mut tx, scope, &standing, &rides).await?;
+        let rides = with_kept_ids(&standing, &taken, rides);
+        let gone: Vec<Uuid> = standing.iter().map(|s| s.id).filter(|id| rides.iter().all(|r| r.id != *id)).collect();
+        dropped::remember(&mut tx, scope, &gone).await?;
+        sqlx::query!("delete from ride where barn_id = $1 and id = any($2)", scope.barn, &gone)
             .execute(&mut *tx)
             .await?;
-        let column = |of: fn(&PlannedRide) -> Uuid| rides.iter().map(of).collect::<Vec<_>>();
-        let places: Vec<String> = rides.iter().map(|r| r.place.word().to_owned()).collect();
-        let works: Vec<String> = rides.iter().map(|r| r.work.clone()).collect();
-        sqlx::query!(
-            "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, work, state, entered, created_by,
-                               ground_id)
-             select $1, n.id, n.horse_id, n.rider_id, n.ridden_on, n.starts_at, n.place, n.work, 'planned', 'pen', $2,
-                    (select (array_agg(g.id))[1] from ground g
-                     where g.barn_id = $1 and g.place = n.place and g.archived_at is null having count(*) = 1)
-             from unnest($3::uuid[], $4::uuid[], $5::uuid[], $6::date[], $7::time[], $8::text[], $9::text[])
-                  as n (id, horse_id, rider_id, ridden_on, starts_at, place, work)
-             where not exists (select from ride r where r.barn_id = $1 and r.horse_id = n.horse_id and r.ridden_on = n.ridden_on)",
-            scope.barn,
-            scope.person,
-            &column(|r| r.id),
-            &column(|r| r.horse_id),
-            &column(|r| r.rider_id),
-            &rides.iter().map(|r| r.ridden_on).collect::<Vec<_>>(),
-            &rides.iter().map(|r| r.starts_at).collect::<Vec<_>>(),
-            &places,
-            &works
-        )
-        .execute(&mut *tx)
-        .await?;
+        put_planned(&mut tx, scope, &rides).await?;
     }
     tx.commit().await?;
     Ok(match get(db, scope, start).await? {
@@ -158,6 +131,114 @@ pub async fn publish(
         Some(plan) => Update::Stale(plan),
         None => Update::Missing,
     })
+}
+
+/// A ride that the week's plan put on a day before, and that was not begun.
+struct Standing {
+    id: Uuid,
+    work: String,
+}
+
+async fn standing(tx: &mut PgConnection, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Standing>> {
+    Ok(sqlx::query_as!(
+        Standing,
+        r#"select id, work as "work!" from ride r
+           where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.work is not null and r.state = 'planned'
+           and r.missed is null and not exists (select from ride_set s where s.barn_id = r.barn_id and s.ride_id = r.id)
+           order by r.ridden_on, r.starts_at, r.id for update"#,
+        scope.barn,
+        from,
+        to
+    )
+    .fetch_all(tx)
+    .await?)
+}
+
+/// Horses that have a ride of another kind on a day for which one is planned: that one stays.
+async fn blocked(
+    tx: &mut PgConnection,
+    scope: &Scope,
+    standing: &[Standing],
+    rides: &[PlannedRide],
+) -> Result<Vec<(Uuid, NaiveDate)>> {
+    let rows = sqlx::query!(
+        "select r.horse_id, r.ridden_on from ride r
+         join (select distinct h, d from unnest($2::uuid[], $3::date[]) as n (h, d)) n on r.horse_id = n.h and r.ridden_on = n.d
+         where r.barn_id = $1 and r.id <> all($4)",
+        scope.barn,
+        &rides.iter().map(|r| r.horse_id).collect::<Vec<_>>(),
+        &rides.iter().map(|r| r.ridden_on).collect::<Vec<_>>(),
+        &standing.iter().map(|s| s.id).collect::<Vec<_>>()
+    )
+    .fetch_all(tx)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on)).collect())
+}
+
+/// Ids of these rides under which something was ridden: a ride that moved keeps the id of the day that it was first planned for.
+async fn taken(
+    tx: &mut PgConnection,
+    scope: &Scope,
+    standing: &[Standing],
+    rides: &[PlannedRide],
+) -> Result<Vec<Uuid>> {
+    Ok(sqlx::query_scalar!(
+        "select id from ride where barn_id = $1 and id = any($2) and id <> all($3)",
+        scope.barn,
+        &rides.iter().map(|r| r.id).collect::<Vec<_>>(),
+        &standing.iter().map(|s| s.id).collect::<Vec<_>>()
+    )
+    .fetch_all(tx)
+    .await?)
+}
+
+/// The rides under the ids that they had: one that stays where it is, and else one of the same work that only moves. A device that
+/// logs without the network knows a ride by its id.
+fn with_kept_ids(standing: &[Standing], taken: &[Uuid], mut rides: Vec<PlannedRide>) -> Vec<PlannedRide> {
+    let stays: Vec<Uuid> = rides.iter().map(|r| r.id).collect();
+    let mut free: Vec<&Standing> = standing.iter().filter(|s| !stays.contains(&s.id)).collect();
+    for ride in rides.iter_mut().filter(|r| standing.iter().all(|s| s.id != r.id)) {
+        if let Some(at) = free.iter().position(|s| s.work == ride.work) {
+            ride.id = free.remove(at).id;
+        } else if taken.contains(&ride.id) {
+            ride.id = Uuid::new_v4();
+        }
+    }
+    rides
+}
+
+/// Puts rides on their days; one that is there under its id moves.
+async fn put_planned(tx: &mut PgConnection, scope: &Scope, rides: &[PlannedRide]) -> Result<()> {
+    let column = |of: fn(&PlannedRide) -> Uuid| rides.iter().map(of).collect::<Vec<_>>();
+    let places: Vec<String> = rides.iter().map(|r| r.place.word().to_owned()).collect();
+    let works: Vec<String> = rides.iter().map(|r| r.work.clone()).collect();
+    sqlx::query!(
+        "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, work, state, entered, created_by, ground_id)
+         select $1, n.id, n.horse_id, n.rider_id, n.ridden_on, n.starts_at, n.place, n.work, 'planned', 'pen', $2,
+                (select (array_agg(g.id))[1] from ground g
+                 where g.barn_id = $1 and g.place = n.place and g.archived_at is null having count(*) = 1)
+         from unnest($3::uuid[], $4::uuid[], $5::uuid[], $6::date[], $7::time[], $8::text[], $9::text[])
+              as n (id, horse_id, rider_id, ridden_on, starts_at, place, work)
+         on conflict (barn_id, id) do update set
+             rider_id = excluded.rider_id, ridden_on = excluded.ridden_on, starts_at = excluded.starts_at, place = excluded.place,
+             ground_id = case when ride.place = excluded.place then ride.ground_id else excluded.ground_id end,
+             version = ride.version + 1
+         where ride.state = 'planned'
+           and (ride.rider_id, ride.ridden_on, ride.starts_at, ride.place)
+               is distinct from (excluded.rider_id, excluded.ridden_on, excluded.starts_at, excluded.place)",
+        scope.barn,
+        scope.person,
+        &column(|r| r.id),
+        &column(|r| r.horse_id),
+        &column(|r| r.rider_id),
+        &rides.iter().map(|r| r.ridden_on).collect::<Vec<_>>(),
+        &rides.iter().map(|r| r.starts_at).collect::<Vec<_>>(),
+        &places,
+        &works
+    )
+    .execute(tx)
+    .await?;
+    Ok(())
 }
 
 /// A ride as the planner looks at it.

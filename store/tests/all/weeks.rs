@@ -67,9 +67,18 @@ async fn publishing_replaces_what_was_not_begun_and_nothing_else(db: PgPool) {
     assert!(matches!(publish(1, 1, &second).await, Update::Stale(_)), "made from a version that is not the last");
     assert_eq!(on_day(&db, &barn, 3).await, [first[3].id], "and nothing of it happened");
     assert!(matches!(publish(2, 1, &second).await, Update::Done(p) if p.version == 3));
-    for (day, id) in (0..).zip([first[0].id, first[1].id, first[2].id, second[3].id]) {
+    for (day, id) in (0..).zip([first[0].id, first[1].id, first[2].id, first[3].id]) {
         assert_eq!(on_day(&db, &barn, day).await, [id], "day {day}");
     }
+    // A ride that only moves keeps its id; where what was ridden has it, the one that is planned gets another.
+    let moved = [planned(&barn, 5, 7)];
+    assert!(matches!(publish(3, 3, &moved).await, Update::Done(_)));
+    assert_eq!((on_day(&db, &barn, 3).await.len(), on_day(&db, &barn, 5).await), (0, vec![first[3].id]));
+    rep::put(&db, &barn.scope, &set(first[3].id, Side::Left), &new_rep(Answer::Gave)).await.unwrap();
+    let again = [PlannedRide { id: first[3].id, ..planned(&barn, 3, 7) }];
+    assert!(matches!(publish(4, 3, &again).await, Update::Done(_)));
+    let new = on_day(&db, &barn, 3).await;
+    assert!(new.len() == 1 && new[0] != first[3].id && on_day(&db, &barn, 5).await == [first[3].id]);
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
