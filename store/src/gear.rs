@@ -214,6 +214,10 @@ pub async fn of_last_ride(db: &PgPool, scope: &Scope, horse: Uuid, before: Naive
 
 /// Sets what a ride is ridden in; each piece must be the ride's horse's. The bit's name stands with the ride.
 pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear: &[Uuid]) -> Result<bool> {
+    // Of two who set it at once, one waits for the other, and the last one stands.
+    sqlx::query!("select id from ride where barn_id = $1 and id = $2 for no key update", scope.barn, ride)
+        .fetch_optional(&mut *tx)
+        .await?;
     let fits = sqlx::query_scalar!(
         r#"select count(*) = $4 as "fits!" from gear g join ride r on r.barn_id = g.barn_id and r.horse_id = g.horse_id
            where g.barn_id = $1 and r.id = $2 and g.id = any($3)"#,
@@ -227,7 +231,6 @@ pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear
     if !fits {
         return Ok(false);
     }
-    // What stays is left alone, so that two who set the same at once do not meet.
     sqlx::query!(
         "delete from ride_gear where barn_id = $1 and ride_id = $2 and gear_id <> all($3)",
         scope.barn,

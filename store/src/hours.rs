@@ -34,14 +34,15 @@ pub async fn of_people(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, Hours)>>
 /// Sets all hours of a person. False where the barn has no such person.
 pub async fn set_for_person(db: &PgPool, scope: &Scope, person: Uuid, hours: &[Hours]) -> Result<bool> {
     let mut tx = db.begin().await?;
+    // Of two who set the same person's hours at once, one waits for the other.
     let known = sqlx::query_scalar!(
-        r#"select exists (select from person where barn_id = $1 and id = $2) as "yes!""#,
+        "select id from person where barn_id = $1 and id = $2 for no key update",
         scope.barn,
         person
     )
-    .fetch_one(&mut *tx)
+    .fetch_optional(&mut *tx)
     .await?;
-    if !known {
+    if known.is_none() {
         return Ok(false);
     }
     sqlx::query!("delete from person_hours where barn_id = $1 and person_id = $2", scope.barn, person)

@@ -111,7 +111,8 @@ async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep
 pub(crate) async fn put_set(tx: &mut PgConnection, scope: &Scope, set: &SetKey) -> Result<Put> {
     let done = sqlx::query!(
         "insert into ride_set (barn_id, id, ride_id, position, rung, gait, side, rider_id, cow)
-         select $1, $2, $3, $4, $5, $6, $7, $8, $9 where exists (select from ride where barn_id = $1 and id = $3)
+         select $1, $2, $3, $4, $5, $6, $7, $8, $9
+         from (select from ride where barn_id = $1 and id = $3 for key share) r
          on conflict (barn_id, id) do nothing",
         scope.barn,
         set.id,

@@ -4,7 +4,10 @@ use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{count::Count, curriculum::Rung};
 use cavesson_store::{
     Put, Update,
-    log::count::{self, CountCorrection, LoggedCount, NewCount},
+    log::{
+        count::{self, CountCorrection, LoggedCount, NewCount},
+        ride::get_or_restore,
+    },
 };
 use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
@@ -100,7 +103,14 @@ pub(crate) async fn put_count(
     let new = check_count(&mut check, "", &sent.counted, rung);
     check.done()?;
     let new = NewCount { asked_at: sent.asked_at, ..new.ok_or_else(Problem::broken)? };
-    match count::put(&app.db, &signed.scope, &set_key(ride, sent.set), &new).await? {
+    let key = set_key(ride, sent.set);
+    let mut put = count::put(&app.db, &signed.scope, &key, &new).await?;
+    if put == Put::Missing {
+        // It was taken off its day in this very moment, and is put back.
+        get_or_restore(&app.db, &signed.scope, ride).await?;
+        put = count::put(&app.db, &signed.scope, &key, &new).await?;
+    }
+    match put {
         Put::Created => Ok(StatusCode::CREATED),
         Put::Same => Ok(StatusCode::OK),
         Put::Taken => Err(Problem::taken("set")),

@@ -245,7 +245,14 @@ pub(crate) async fn put(
     check.that((0..10_000).contains(&sent.position), "position", "a place in the set is 0 or more");
     check.done()?;
     let new = NewRep { id, position: sent.position, rep, faults: sent.answered.faults, asked_at: sent.asked_at };
-    match rep::put(&app.db, &signed.scope, &set_key(ride, sent.set), &new).await? {
+    let key = set_key(ride, sent.set);
+    let mut put = rep::put(&app.db, &signed.scope, &key, &new).await?;
+    if put == Put::Missing {
+        // It was taken off its day in this very moment, and is put back.
+        get_or_restore(&app.db, &signed.scope, ride).await?;
+        put = rep::put(&app.db, &signed.scope, &key, &new).await?;
+    }
+    match put {
         Put::Created => Ok(StatusCode::CREATED),
         Put::Same => Ok(StatusCode::OK),
         Put::Taken => Err(Problem::taken("rep or set")),
