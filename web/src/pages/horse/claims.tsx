@@ -88,16 +88,16 @@ export function Claims({ horse, book }: { horse: string; book: Schemas["Curricul
 function ClaimForm(props: { horse: string; book: Schemas["CurriculumOut"]; onClose: () => void }) {
   const { horse, book } = props;
   const [saidBy, setSaidBy] = useState("");
-  const [steps, setSteps] = useState<Schemas["StepOut"][]>([]);
-  const [ids] = useState(() => new Map<string, string>());
-  // The id of a step's claim stays the same, so that sending twice keeps it once.
-  const idOf = (step: string) => ids.get(step) ?? ids.set(step, newId()).get(step) ?? newId();
+  // A claim keeps its id from when its step was picked, so that sending twice keeps it once.
+  const [claims, setClaims] = useState<{ id: string; step: Schemas["StepOut"] }[]>([]);
+  const pick = (steps: Schemas["StepOut"][]) =>
+    setClaims(steps.map((step) => claims.find((c) => c.step.id === step.id) ?? { id: newId(), step }));
   const save = useMutation({
     mutationFn: () =>
       ask(
         api.PUT("/api/horses/{id}/claims", {
           params: { path: { id: horse } },
-          body: { said_by: saidBy, claims: steps.map((s) => ({ id: idOf(s.id), step: s.id })) },
+          body: { said_by: saidBy, claims: claims.map((c) => ({ id: c.id, step: c.step.id })) },
         }),
       ),
     onSuccess: props.onClose,
@@ -116,15 +116,15 @@ function ClaimForm(props: { horse: string; book: Schemas["CurriculumOut"]; onClo
       <Autocomplete
         multiple
         options={book.steps}
-        value={steps}
-        onChange={(_, picked) => setSteps(picked)}
+        value={claims.map((c) => c.step)}
+        onChange={(_, picked) => pick(picked)}
         getOptionLabel={(s) => s.name}
         getOptionKey={(s) => s.id}
         isOptionEqualToValue={(a, b) => a.id === b.id}
         renderInput={(params) => <TextField {...params} label="What it knows" />}
       />
       <Box sx={{ display: "flex", gap: 1 }}>
-        <Button type="submit" variant="contained" disabled={save.isPending || steps.length === 0}>
+        <Button type="submit" variant="contained" disabled={save.isPending || claims.length === 0}>
           Save
         </Button>
         <Button onClick={props.onClose}>Cancel</Button>

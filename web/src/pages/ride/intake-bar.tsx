@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { intakeOf } from "../../api/queries";
 import { many, sideName } from "../../parts/words";
 import { faces, pine, sideColour, slab, white, type Face } from "../../theme/tokens";
@@ -20,11 +20,15 @@ export function IntakeBar(props: {
   const look = faces[props.face];
   const { data, error } = useQuery({ ...intakeOf(ride, asks, props.changes), enabled: waiting === 0 });
   const step = data?.next?.step;
+  const asked = data?.asks;
+  const gone = useRef("");
   useEffect(() => {
-    if (step) goTo(step);
-    // The rider may pick another rung meanwhile: it is gone to once, when it is named.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [step, data?.asks]);
+    // Gone to once, when it is named: the rider may pick another rung meanwhile.
+    const named = `${asked} ${step}`;
+    if (!step || gone.current === named) return;
+    gone.current = named;
+    goTo(step);
+  }, [step, asked, goTo]);
   const next = data?.next;
   return (
     <Box

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { statusWord } from "../../parts/mark";
 import { faces, gloveTarget, type Face } from "../../theme/tokens";
+import { Big } from "./big";
 import { RungFinder } from "./rung-finder";
 
 /** What is being asked: rung and gait, changed with one touch each. Of the rungs, those of today's plan come first, then those that the
@@ -63,13 +64,7 @@ export function StepBar(props: {
           </optgroup>
         ))}
       </Box>
-      <Box
-        component="button"
-        type="button"
-        onClick={(e) => (setFinding(true), e.currentTarget.blur())}
-        aria-label="Find"
-        sx={{ ...box, px: 1, cursor: "pointer", display: "grid", placeItems: "center" }}
-      >
+      <Big face={props.face} label="Find" onClick={() => setFinding(true)}>
         <svg
           width="24"
           height="24"
@@ -82,7 +77,7 @@ export function StepBar(props: {
           <circle cx="10" cy="10" r="6.5" />
           <path d="M15 15l6 6" strokeLinecap="round" />
         </svg>
-      </Box>
+      </Big>
       {finding && (
         <RungFinder
           groups={groups}
