@@ -7,6 +7,13 @@ use crate::{FieldProblem, Problem};
 /// Years that a calendar of the barn reaches over. Beyond them days are typed wrongly, and sums over them leave the calendar.
 const YEARS: std::ops::RangeInclusive<i32> = 1990..=2199;
 
+/// Whether a character is kept: no control character besides line breaks and tabs, and none that turns the direction of what stands
+/// around it, so that a name reads as it is (Unicode Standard Annex 9).
+fn is_kept(c: char) -> bool {
+    let turns = matches!(c, '\u{202A}'..='\u{202E}' | '\u{2066}'..='\u{2069}');
+    !turns && (!c.is_control() || matches!(c, '\n' | '\r' | '\t'))
+}
+
 #[derive(Default)]
 pub(crate) struct Check {
     errors: Vec<FieldProblem>,
@@ -28,6 +35,7 @@ impl Check {
         let text = value.trim();
         self.that(!text.is_empty(), field, "this cannot be empty");
         self.length(field, text, most);
+        self.that(!text.contains('\n'), field, "this is one line");
         text.to_owned()
     }
 
@@ -37,10 +45,15 @@ impl Check {
         value.trim().to_owned()
     }
 
+    /// At most so many characters, all of which can be kept and read.
     fn length(&mut self, field: &str, text: &str, most: usize) {
         let n = text.chars().count();
         self.that(n <= most, field, format!("this has {n} characters; at most {most} fit"));
-        self.that(!text.contains('\0'), field, "this holds a character that cannot be stored");
+        self.that(
+            text.chars().all(is_kept),
+            field,
+            "this holds a character that cannot be seen; type it again without it",
+        );
     }
 
     /// A day that a calendar of the barn reaches.

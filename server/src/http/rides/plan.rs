@@ -344,7 +344,8 @@ pub(crate) async fn answer_check(
     let ride: Uuid = ride.parse().map_err(|_| Problem::malformed("An id in the address is not a UUID"))?;
     let mut check = Check::default();
     let words = check.note("words", &sent.words, 500);
-    check.that((1..=40).contains(&id.chars().count()), "check", "there is no such check");
+    let named = (1..=40).contains(&id.len()) && id.chars().all(|c| c.is_ascii_alphanumeric() || c == '-');
+    check.that(named, "check", "there is no such check");
     if sent.answer == CheckAnswer::Overruled {
         check.that(!words.is_empty(), "words", "write why it is ridden all the same");
     }
