@@ -7,6 +7,7 @@ mod auth;
 pub mod cli;
 pub mod demo;
 pub mod http;
+pub mod listen;
 mod problem;
 mod services;
 mod weather;

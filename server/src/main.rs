@@ -7,7 +7,7 @@ use std::{
 };
 
 use anyhow::Context;
-use cavesson::{App, Options, cli, demo, http};
+use cavesson::{App, Options, cli, demo, http, listen};
 use cavesson_judge::{Descent, Family};
 use clap::{Args, Parser, Subcommand};
 
@@ -201,7 +201,7 @@ async fn serve(database: &str, listen: SocketAddr, load_demo: bool, options: Opt
         http::warm_up(&background).await;
         tokio::join!(http::keep_warm(background.clone()), keep_demo_today(background, db));
     });
-    axum::serve(listener, http::app(app)).with_graceful_shutdown(stopped()).await?;
+    listen::serve(listener, http::app(app), stopped()).await;
     Ok(())
 }
 

@@ -71,6 +71,22 @@ impl Problem {
         Problem::new(StatusCode::BAD_REQUEST, "malformed", "The request cannot be read", detail)
     }
 
+    /// A body that was not read, with the status that says why: too long, or cut off.
+    pub(crate) fn of_body(status: StatusCode, detail: String) -> Problem {
+        match status {
+            StatusCode::PAYLOAD_TOO_LARGE => {
+                Problem::new(status, "too-long", "Too long", "At most a megabyte is taken at a time; send it in parts")
+            }
+            _ => Problem::malformed(detail),
+        }
+    }
+
+    /// A body that did not come to its end in time.
+    pub(crate) fn too_slow() -> Problem {
+        let detail = "The request did not come to its end in time. Nothing was kept of it; it can be sent again";
+        Problem::new(StatusCode::REQUEST_TIMEOUT, "too-slow", "Too slow", detail)
+    }
+
     pub(crate) fn missing(what: &str) -> Problem {
         Problem::new(
             StatusCode::NOT_FOUND,
@@ -119,6 +135,13 @@ impl Problem {
         let detail = format!("Too much is being worked out at once; try again in {seconds} s. Nothing was changed");
         let problem = Problem::new(StatusCode::SERVICE_UNAVAILABLE, "busy", "Busy", detail);
         Problem { retry_after: Some(seconds), ..problem }
+    }
+
+    /// The database is gone, full or too busy.
+    pub(crate) fn unavailable() -> Problem {
+        let detail = "The records cannot be reached at the moment. Nothing was kept of this; it can be sent again";
+        let problem = Problem::new(StatusCode::SERVICE_UNAVAILABLE, "unavailable", "Not at the moment", detail);
+        Problem { retry_after: Some(2), ..problem }
     }
 
     pub(crate) fn unreadable(what: &str, why: &dyn std::fmt::Display) -> Problem {
@@ -173,6 +196,6 @@ impl From<StoreError> for Problem {
             return Problem::field(field, *detail);
         }
         tracing::error!(%error, "a query failed");
-        Problem::broken()
+        if error.is_for_now() { Problem::unavailable() } else { Problem::broken() }
     }
 }

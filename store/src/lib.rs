@@ -30,13 +30,22 @@ pub mod week;
 
 pub use error::{Result, StoreError};
 pub use scope::{Page, Put, Scope, Update};
+use std::time::Duration;
+
 use sqlx::{
-    PgPool,
+    ConnectOptions, Connection, PgPool,
     postgres::{PgConnectOptions, PgPoolOptions},
 };
 
 /// The schema's migrations, run at start.
 pub static MIGRATOR: sqlx::migrate::Migrator = sqlx::migrate!();
+
+/// A statement that runs longer is given up: pages take milliseconds.
+const STATEMENT_TIMEOUT: &str = "30s";
+/// So long one writer waits for another.
+const LOCK_TIMEOUT: &str = "5s";
+/// So long a request waits for a connection, so that someone hears soon that the database is busy or gone.
+const ACQUIRE_TIMEOUT: Duration = Duration::from_secs(2);
 
 /// Connects to a database and brings its schema up to date.
 ///
@@ -51,7 +60,24 @@ pub static MIGRATOR: sqlx::migrate::Migrator = sqlx::migrate!();
 /// The database cannot be reached, or a migration fails.
 pub async fn open(url: &str) -> Result<PgPool> {
     let options: PgConnectOptions = url.parse()?;
-    let pool = PgPoolOptions::new().max_connections(12).connect_with(options).await?;
-    MIGRATOR.run(&pool).await?;
-    Ok(pool)
+    // Migrations take as long as they need.
+    let mut plain = options.connect().await?;
+    MIGRATOR.run(&mut plain).await?;
+    plain.close().await?;
+    let bounded = options.options([
+        ("statement_timeout", STATEMENT_TIMEOUT),
+        ("lock_timeout", LOCK_TIMEOUT),
+        ("idle_in_transaction_session_timeout", STATEMENT_TIMEOUT),
+    ]);
+    Ok(PgPoolOptions::new().max_connections(12).acquire_timeout(ACQUIRE_TIMEOUT).connect_lazy_with(bounded))
+}
+
+/// Whether the database answers and its schema is the one of this build.
+///
+/// # Errors
+/// It cannot be reached.
+pub async fn is_ready(db: &PgPool) -> Result<bool> {
+    let newest: Option<i64> =
+        sqlx::query_scalar("select max(version) from _sqlx_migrations where success").fetch_one(db).await?;
+    Ok(newest == MIGRATOR.iter().map(|m| m.version).max())
 }

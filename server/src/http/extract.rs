@@ -1,5 +1,7 @@
 //! Reading requests, with problems that name the field at fault.
 
+use std::time::Duration;
+
 use axum::{
     body::Bytes,
     extract::{FromRequest, FromRequestParts, Path, Query, Request},
@@ -11,6 +13,9 @@ use uuid::Uuid;
 
 use crate::Problem;
 
+/// So long a body may take: the largest is a megabyte.
+const BODY: Duration = Duration::from_secs(30);
+
 /// A JSON body. A value of the wrong type is told with the path of its field.
 pub(crate) struct Body<T>(pub(crate) T);
 
@@ -18,9 +23,14 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Body<T> {
     type Rejection = Problem;
 
     async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
-        let bytes = Bytes::from_request(request, state).await.map_err(|e| Problem::malformed(e.body_text()))?;
+        let sent = tokio::time::timeout(BODY, Bytes::from_request(request, state)).await;
+        let bytes = sent.map_err(|_| Problem::too_slow())?.map_err(|e| Problem::of_body(e.status(), e.body_text()))?;
+        if holds_nul(&bytes) {
+            return Err(Problem::malformed("The body holds a NUL character, which cannot be kept"));
+        }
         let mut json = serde_json::Deserializer::from_slice(&bytes);
-        serde_path_to_error::deserialize(&mut json).map(Body).map_err(|e| {
+        let read: Result<T, _> = serde_path_to_error::deserialize(&mut json);
+        let read = read.map_err(|e| {
             let path = e.path().to_string();
             let inner = e.into_inner();
             if inner.is_data() {
@@ -30,8 +40,17 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Body<T> {
             } else {
                 Problem::malformed(format!("The body is not JSON: {inner}"))
             }
-        })
+        })?;
+        json.end().map_err(|_| Problem::malformed("The body goes on behind its JSON"))?;
+        Ok(Body(read))
     }
+}
+
+/// Whether a JSON text writes a NUL character: `\u0000`, where the backslash is not itself written out.
+fn holds_nul(json: &[u8]) -> bool {
+    const NUL: &[u8] = b"\\u0000";
+    let escaped = |at: &usize| json[..*at].iter().rev().take_while(|b| **b == b'\\').count() % 2 == 1;
+    (0..json.len().saturating_sub(NUL.len() - 1)).filter(|&at| json[at..].starts_with(NUL)).any(|at| !escaped(&at))
 }
 
 /// An id in the path. A text that is no UUID is no thing of this barn.

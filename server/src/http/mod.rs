@@ -3,6 +3,7 @@
 pub(crate) mod barn;
 pub(crate) mod curriculum;
 pub(crate) mod extract;
+mod health;
 pub(crate) mod horses;
 pub(crate) mod rides;
 pub(crate) mod schedule;
@@ -13,6 +14,8 @@ pub(crate) mod validate;
 pub(crate) mod weather;
 
 pub use crate::services::standing::{keep_warm, warm_up};
+
+use std::time::Duration;
 
 use axum::{
     Router,
@@ -93,8 +96,11 @@ pub fn app(state: App) -> Router {
         .route("/api/{*rest}", axum::routing::any(|| async { Problem::unknown_route() }))
         .layer(middleware::from_fn(same_origin_only))
         .layer(middleware::map_response(no_store))
+        .layer(middleware::from_fn(in_time))
         .layer(DefaultBodyLimit::max(1024 * 1024))
-        .route("/calendar/{file}", axum::routing::get(schedule::feeds::read));
+        .route("/calendar/{file}", axum::routing::get(schedule::feeds::read))
+        .route("/healthz", axum::routing::get(health::alive))
+        .route("/readyz", axum::routing::get(health::ready));
     api.merge(site(&state.options.site))
         .layer(middleware::map_response(security_headers))
         .layer(CompressionLayer::new().compress_when(as_a_whole()))
@@ -115,6 +121,17 @@ async fn same_origin_only(request: Request, next: Next) -> Response {
         return Problem::forbidden("The request comes from another site").into_response();
     }
     next.run(request).await
+}
+
+/// So long a request takes at the most, until its answer begins.
+const WHOLE: Duration = Duration::from_secs(60);
+
+/// Gives a request up that takes too long: whoever sent it hears so.
+async fn in_time(request: Request, next: Next) -> Response {
+    match tokio::time::timeout(WHOLE, next.run(request)).await {
+        Ok(response) => response,
+        Err(_) => Problem::busy(5).into_response(),
+    }
 }
 
 async fn no_store(mut response: Response) -> Response {

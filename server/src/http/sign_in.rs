@@ -93,6 +93,11 @@ pub(crate) async fn create_first_trainer(
     check.password("password", &first.password);
     crate::http::barn::check_zone(&mut check, &first.time_zone);
     check.done()?;
+    let made = || Problem::conflict("This barn already has its first trainer; sign in, or ask them to add you");
+    // A hash costs: whoever asks again pays nothing here.
+    if barn::any(&app.db).await? {
+        return Err(made());
+    }
     let hash = hash_password(&app, first.password).await?;
     let mut tx = app.db.begin().await.map_err(cavesson_store::StoreError::from)?;
     // Two first trainers at once: the lock lets one through, and the other finds the barn made.
@@ -101,7 +106,7 @@ pub(crate) async fn create_first_trainer(
         .await
         .map_err(cavesson_store::StoreError::from)?;
     if barn::any(&mut *tx).await? {
-        return Err(Problem::conflict("This barn already has its first trainer; sign in, or ask them to add you"));
+        return Err(made());
     }
     let settings = BarnSettings {
         name: barn_name,

@@ -13,6 +13,7 @@ mod demo;
 mod fills;
 mod gear;
 mod grounds;
+mod hostile;
 mod judge;
 mod layoffs;
 mod plan;

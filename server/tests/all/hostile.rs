@@ -1,0 +1,164 @@
+//! What must not come in, and what the server says when it cannot do its work.
+
+use axum::{
+    body::Body,
+    http::{Method, Request, StatusCode, header},
+};
+use cavesson::{App, Options, http, listen};
+use serde_json::json;
+use sqlx::PgPool;
+use tokio::{
+    io::{AsyncReadExt, AsyncWriteExt},
+    net::{TcpListener, TcpStream},
+};
+use uuid::Uuid;
+
+use crate::support::{Client, first_barn, rep_body, today};
+
+async fn plain(client: &mut Client, path: &str) -> (StatusCode, String) {
+    let (status, _, body) = client.raw(Request::builder().uri(path).body(Body::empty()).unwrap()).await;
+    (status, String::from_utf8_lossy(&body).into_owned())
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn characters_that_cannot_be_kept_or_seen_are_refused_at_every_door(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let path = format!("/api/horses/{}", Uuid::new_v4());
+    // Escape, next line, an override and an isolate of direction (Unicode Standard Annex 9), and a name of two lines.
+    for name in ["Ju\u{1b}niper", "Ju\u{85}niper", "Ju\u{202e}repin", "Ju\u{2066}niper", "Ju\nniper"] {
+        ada.put(&path, json!({ "name": name })).await.names(422, "name");
+    }
+    ada.put(&path, json!({ "name": "Zoë of the Łąka", "note": "two\nlines\tand a tab" })).await.is(201);
+    // NUL is refused before any field is looked at: in a name, a cow, a word of the barn's own.
+    let ride = ada.ride(horse).await;
+    let mut rep = rep_body(Uuid::new_v4(), "S1", "stand", "left");
+    rep["set"]["cow"] = json!("red\0cow");
+    ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.is(400);
+    ada.put("/api/aliases", json!({ "word": "flex\0", "rung": "S1" })).await.is(400);
+    ada.put(&path, json!({ "name": "\0" })).await.is(400);
+    // A backslash before it is text.
+    let written = json!({ "version": 1, "name": "Zoë", "note": "\\u0000 is how it is written" });
+    assert_eq!(ada.put(&path, written).await.is(200)["note"], "\\u0000 is how it is written");
+    let answer = json!({ "side": "both", "answer": "well" });
+    ada.put(&format!("/api/rides/{ride}/checks/te%00eth"), answer).await.names(422, "check");
+    // A body ends where its JSON ends.
+    let token = ada.csrf.clone();
+    let cookie = ada.cookie.clone().unwrap();
+    let request =
+        Request::builder().method("PUT").uri(&path).header("x-csrf-token", token).header(header::COOKIE, cookie);
+    let (status, ..) = ada.raw(request.body(Body::from("{\"name\":\"A\"} {}")).unwrap()).await;
+    assert_eq!(status, StatusCode::BAD_REQUEST);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn without_its_database_the_server_says_so_and_asks_to_come_again(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    assert_eq!(plain(&mut ada, "/healthz").await, (StatusCode::OK, "alive\n".into()));
+    assert_eq!(plain(&mut ada, "/readyz").await, (StatusCode::OK, "ready\n".into()));
+    sqlx::query("delete from _sqlx_migrations where version = (select max(version) from _sqlx_migrations)")
+        .execute(&db)
+        .await
+        .unwrap();
+    assert_eq!(plain(&mut ada, "/readyz").await.0, StatusCode::SERVICE_UNAVAILABLE, "an older schema");
+    db.close().await;
+    assert_eq!(plain(&mut ada, "/readyz").await.0, StatusCode::SERVICE_UNAVAILABLE);
+    assert_eq!(plain(&mut ada, "/healthz").await.0, StatusCode::OK, "alive all the same");
+    let gone = ada.get("/api/today").await.is(503);
+    assert!(gone["detail"].as_str().unwrap().contains("can be sent again"), "{gone}");
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn of_a_text_of_nothing_but_typos_the_first_are_offered_the_nearest_word(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    ada.horse("Juniper").await;
+    let text = "Juniper: flx Lft 6x8 eeg\n".repeat(1_500);
+    let body = json!({ "id": Uuid::new_v4(), "form": "shorthand", "text": text, "date": today(), "dry_run": true });
+    let told = ada.post("/api/shorthand", body).await.is(200);
+    let diagnostics = told["diagnostics"].as_array().unwrap();
+    assert!(diagnostics.len() >= 1_500 * 4, "{}", diagnostics.len());
+    let offered = diagnostics.iter().filter(|d| !d["nearest"].is_null()).count();
+    assert!((1..=60).contains(&offered), "the first so many are offered the nearest word: {offered}");
+}
+
+/// Thirty at once: each waits for the others, none fails, and one of them stands.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn what_many_save_at_once_is_saved_by_each_in_turn(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, me) = (ada.horse("Juniper").await, ada.my_id().await);
+    let ride = ada.ride(horse).await;
+    let mut saddles = vec![];
+    for name in ["Old saddle", "New saddle"] {
+        let id = Uuid::new_v4();
+        let saddle = json!({ "kind": "saddle", "name": name, "mouthpiece": null, "since": today() });
+        ada.put(&format!("/api/horses/{horse}/gear/{id}"), saddle).await.is(201);
+        saddles.push(id);
+    }
+    let all = (0..30).map(|n| {
+        let (mut ada, saddle) = (ada.clone(), saddles[n % 2]);
+        tokio::spawn(async move {
+            let hours = json!({ "hours": [{ "weekday": 0, "from": "07:00", "to": format!("{:02}:00", 8 + n % 10) }] });
+            let hours = ada.put(&format!("/api/people/{me}/hours"), hours).await.status;
+            let gear = ada.put(&format!("/api/rides/{ride}/gear"), json!({ "gear": [saddle] })).await.status;
+            (hours, gear)
+        })
+    });
+    for saved in all.collect::<Vec<_>>() {
+        assert_eq!(saved.await.unwrap(), (StatusCode::OK, StatusCode::OK));
+    }
+    let worn: i64 = sqlx::query_scalar("select count(*) from ride_gear").fetch_one(&db).await.unwrap();
+    let hours: i64 = sqlx::query_scalar("select count(*) from person_hours").fetch_one(&db).await.unwrap();
+    assert_eq!((worn, hours), (1, 1), "the last of each stands alone");
+}
+
+/// A ride is taken off its day while someone logs on it: the rep is kept, every time.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn no_rep_is_lost_to_a_ride_that_is_dropped_in_that_very_moment(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    for n in 0..30 {
+        let ride = ada.ride(horse).await;
+        let (mut one, mut other) = (ada.clone(), ada.clone());
+        let rep = Uuid::new_v4();
+        let drop =
+            tokio::spawn(async move { other.call(Method::DELETE, &format!("/api/rides/{ride}"), None).await.status });
+        let logged = tokio::spawn(async move {
+            let body = rep_body(Uuid::new_v4(), "S1", "stand", "left");
+            one.put(&format!("/api/rides/{ride}/reps/{rep}"), body).await.status
+        });
+        let (drop, logged) = (drop.await.unwrap(), logged.await.unwrap());
+        assert_eq!(logged, StatusCode::CREATED, "round {n}");
+        assert!([StatusCode::NO_CONTENT, StatusCode::CONFLICT].contains(&drop), "round {n}: {drop}");
+        let kept = ada.get(&format!("/api/rides/{ride}")).await.is(200);
+        assert_eq!(kept["reps"], 1, "round {n}, {drop}");
+    }
+}
+
+/// Hundreds that send half a request do not keep others waiting, and the end does not wait for them.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn half_sent_requests_keep_nobody_waiting(db: PgPool) {
+    let options = Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false };
+    let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
+    let address = listener.local_addr().unwrap();
+    let (stop, stopped) = tokio::sync::oneshot::channel::<()>();
+    let app = http::app(App::new(db, options));
+    let server = tokio::spawn(listen::serve(listener, app, async move {
+        let _ = stopped.await;
+    }));
+    let mut half_sent = vec![];
+    for _ in 0..300 {
+        let mut stream = TcpStream::connect(address).await.unwrap();
+        stream.write_all(b"POST /api/sign-in HTTP/1.1\r\nhost: barn\r\n").await.unwrap();
+        half_sent.push(stream);
+    }
+    for _ in 0..20 {
+        let mut stream = TcpStream::connect(address).await.unwrap();
+        stream.write_all(b"GET /healthz HTTP/1.1\r\nhost: barn\r\nconnection: close\r\n\r\n").await.unwrap();
+        let mut answer = String::new();
+        stream.read_to_string(&mut answer).await.unwrap();
+        assert!(answer.starts_with("HTTP/1.1 200") && answer.ends_with("alive\n"), "{answer}");
+    }
+    stop.send(()).unwrap();
+    server.await.unwrap();
+    assert!(TcpStream::connect(address).await.is_err(), "it has ended");
+}
