@@ -8,6 +8,7 @@ use axum::{
     http::request::Parts,
 };
 use serde::{Deserialize, de::DeserializeOwned};
+use serde_json::Value;
 use utoipa::IntoParams;
 use uuid::Uuid;
 
@@ -25,8 +26,8 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Body<T> {
     async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
         let sent = tokio::time::timeout(BODY, Bytes::from_request(request, state)).await;
         let bytes = sent.map_err(|_| Problem::too_slow())?.map_err(|e| Problem::of_body(e.status(), e.body_text()))?;
-        if holds_nul(&bytes) {
-            return Err(Problem::malformed("The body holds a NUL character, which cannot be kept"));
+        if let Some(field) = serde_json::from_slice(&bytes).ok().and_then(|body| field_with_nul(&body)) {
+            return Err(Problem::field(&field, "this holds a character that cannot be kept; type it again without it"));
         }
         let mut json = serde_json::Deserializer::from_slice(&bytes);
         let read: Result<T, _> = serde_path_to_error::deserialize(&mut json);
@@ -46,11 +47,19 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Body<T> {
     }
 }
 
-/// Whether a JSON text writes a NUL character: `\u0000`, where the backslash is not itself written out.
-fn holds_nul(json: &[u8]) -> bool {
-    const NUL: &[u8] = b"\\u0000";
-    let escaped = |at: &usize| json[..*at].iter().rev().take_while(|b| **b == b'\\').count() % 2 == 1;
-    (0..json.len().saturating_sub(NUL.len() - 1)).filter(|&at| json[at..].starts_with(NUL)).any(|at| !escaped(&at))
+/// The path of the first text of a body that holds a NUL character, which the database cannot keep.
+fn field_with_nul(body: &Value) -> Option<String> {
+    let below = |name: String, value: &Value| {
+        let path = field_with_nul(value)?;
+        let joined = path.is_empty() || path.starts_with('[');
+        Some(if joined { format!("{name}{path}") } else { format!("{name}.{path}") })
+    };
+    match body {
+        Value::String(text) => text.contains('\0').then(String::new),
+        Value::Array(items) => items.iter().enumerate().find_map(|(n, item)| below(format!("[{n}]"), item)),
+        Value::Object(fields) => fields.iter().find_map(|(name, value)| below(name.clone(), value)),
+        _ => None,
+    }
 }
 
 /// An id in the path. A text that is no UUID is no thing of this barn.

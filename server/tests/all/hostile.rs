@@ -34,9 +34,10 @@ async fn characters_that_cannot_be_kept_or_seen_are_refused_at_every_door(db: Pg
     let ride = ada.ride(horse).await;
     let mut rep = rep_body(Uuid::new_v4(), "S1", "stand", "left");
     rep["set"]["cow"] = json!("red\0cow");
-    ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.is(400);
-    ada.put("/api/aliases", json!({ "word": "flex\0", "rung": "S1" })).await.is(400);
-    ada.put(&path, json!({ "name": "\0" })).await.is(400);
+    ada.put(&format!("/api/rides/{ride}/reps/{}", Uuid::new_v4()), rep).await.names(422, "set.cow");
+    ada.put("/api/aliases", json!({ "word": "flex\0", "rung": "S1" })).await.names(422, "word");
+    let said = json!({ "said_by": "Owner", "claims": [{ "id": Uuid::new_v4(), "step": "S1\0" }] });
+    ada.put(&format!("/api/horses/{horse}/claims"), said).await.names(422, "claims[0].step");
     // A backslash before it is text.
     let written = json!({ "version": 1, "name": "Zoë", "note": "\\u0000 is how it is written" });
     assert_eq!(ada.put(&path, written).await.is(200)["note"], "\\u0000 is how it is written");
