@@ -101,6 +101,11 @@ async fn shorthand_tells_who_rode_where_in_what_and_how_long(db: PgPool) {
         (&ride["rider_id"], &ride["minutes"]["walk"], &ride["starts_at"]),
         (&json!(me), &json!(20), &json!("07:45:00"))
     );
+    // A kind of place has a name too, where the barn has none of its own.
+    for kind in ["round pen", "Arena", "outside", "trail"] {
+        let told = ada.post("/api/shorthand", send(&format!("Gravel ({kind}): flex L 4/8"), true)).await.is(200);
+        assert_eq!(told["diagnostics"], json!([]), "{kind}");
+    }
     let worn = ada.get(&format!("/api/horses/{horse}/gear")).await.is(200);
     assert_eq!(worn["last_worn"], json!([saddle]));
     assert!(rides(&mut ada, other).await.is_empty());

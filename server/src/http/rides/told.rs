@@ -5,10 +5,7 @@ use cavesson_formats::shorthand::{Lexicon, RideFacts};
 use cavesson_store::{Scope, gear, ground, person};
 use uuid::Uuid;
 
-use crate::{
-    App, Problem,
-    services::{places::Where, planning::place_name},
-};
+use crate::{App, Problem, services::places::Where};
 
 /// The names that a barn knows.
 pub(super) struct Known {
@@ -32,7 +29,7 @@ impl Known {
         let riders = person::in_barn(&app.db, scope).await?.into_iter().filter(|p| p.role != Role::Owner);
         let own = ground::list(&app.db, scope).await?;
         let own = own.into_iter().map(|g| (g.name, Where { place: g.place, ground: Some(g.id) }));
-        let kinds = Place::ALL.into_iter().map(|place| (place_name(place).to_owned(), Where { place, ground: None }));
+        let kinds = Place::ALL.into_iter().map(|place| (place.word().replace('-', " "), Where { place, ground: None }));
         // A ground that is called as a kind is meant by that name.
         let places: Vec<(String, Where)> = own.chain(kinds).collect();
         let gear = gear::names(&app.db, scope).await?;
