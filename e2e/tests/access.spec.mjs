@@ -44,6 +44,11 @@ const barnPages = [
   ],
   ["/horses", (page) => main(page).getByRole("link", { name: /^Wren/ })],
   ["/horses/owned", (page) => main(page).getByRole("img").first()],
+  [
+    "/barn/account",
+    (page) => page.getByRole("heading", { name: "Signed in on" }),
+  ],
+  ["/barn/security", (page) => page.getByText("Signed in").first()],
   ["/barn", (page) => page.getByRole("button", { name: "Change Wren" })],
   ["/shorthand", (page) => page.getByRole("textbox", { name: "The text" })],
 ];

@@ -163,8 +163,9 @@ test("a horse is archived and comes back, and an owner only reads", async ({
   ).toHaveCount(0);
 });
 
-test("a new installation creates its first trainer, who signs out and in again", async ({
+test("a new installation creates its first trainer, who signs out and in again and invites an assistant", async ({
   page,
+  browser,
 }) => {
   const base = `http://127.0.0.1:${(process.env.E2E_PORTS ?? "8120").split(" ")[0]}`;
   await page.goto(base);
@@ -175,7 +176,7 @@ test("a new installation creates its first trainer, who signs out and in again",
   await page.getByLabel(/Password/).fill("short");
   await page.getByRole("button", { name: "Open the barn" }).click();
   await expect(
-    page.getByText("a password has 10 to 200 characters"),
+    page.getByText("a password has 12 to 200 characters"),
   ).toBeVisible();
   await page.getByLabel(/Password/).fill("a quiet hand and time");
   await page.getByRole("button", { name: "Open the barn" }).click();
@@ -186,4 +187,30 @@ test("a new installation creates its first trainer, who signs out and in again",
   await page.getByLabel("Password").fill("a quiet hand and time");
   await page.getByRole("button", { name: "Sign in" }).click();
   await expect(page.getByRole("navigation", { name: "Pages" })).toBeVisible();
+
+  await page.goto(`${base}/barn`);
+  await page.getByRole("button", { name: "Add a person" }).click();
+  await page.getByLabel("Name").fill("Wim Acker");
+  await page.getByLabel("E-mail").fill("wim@low.example");
+  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Invite by link" }).click();
+  const link = await page.getByLabel("Link").inputValue();
+  const other = await (await browser.newContext()).newPage();
+  await other.goto(link);
+  await expect(
+    other.getByRole("heading", { name: "Welcome to Low Meadow, Wim Acker" }),
+  ).toBeVisible();
+  await other.getByLabel("Password").fill("saddle1234");
+  await expect(other.getByRole("status")).toContainText("12 to 200 characters");
+  await other.getByLabel("Password").fill("gate hinge apple thunder");
+  await expect(other.getByRole("status")).toHaveText("Strong.");
+  await other.getByRole("button", { name: "Set the password" }).click();
+  await expect(other.getByText("No rides today.")).toBeVisible();
+  await other.goto(link);
+  await expect(
+    other.getByRole("heading", { name: "The link has ended" }),
+  ).toBeVisible();
+
+  await page.goto(`${base}/barn/security`);
+  await expect(page.getByText("Set a password by link")).toBeVisible();
 });

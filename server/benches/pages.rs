@@ -44,10 +44,7 @@ async fn main() -> anyhow::Result<()> {
     let counts: (i64, i64) =
         sqlx::query_as("select (select count(*) from ride), (select count(*) from rep)").fetch_one(&db).await?;
     println!("{HORSES} horses, {} rides, {} reps", counts.0, counts.1);
-    let router = http::app(App::new(
-        db.clone(),
-        Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false },
-    ));
+    let router = http::app(App::new(db.clone(), Options { site: "no-site".into(), ..Options::default() }));
     let cookie = sign_in(&router).await?;
     let from = Instant::now();
     get(&router, &cookie, "/api/today").await?;

@@ -9,14 +9,16 @@ use crate::{
 };
 
 /// How this server runs.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Default)]
 pub struct Options {
     /// Folder of the built site.
     pub site: PathBuf,
-    /// Whether cookies are only for HTTPS.
+    /// Whether cookies are only for HTTPS, and browsers are told to use nothing else.
     pub secure_cookies: bool,
-    /// Whether the weather comes from the stand-in where nobody typed it in: in the demo, where nothing else is real either.
-    pub weather_stand_in: bool,
+    /// Whether whoever asks is named by the last entry of `X-Forwarded-For`, which a proxy in front writes.
+    pub behind_proxy: bool,
+    /// Whether the demo's people sign in with a button, and the weather comes from the stand-in where nobody typed it in.
+    pub demo: bool,
 }
 
 /// What every request can reach.
@@ -45,7 +47,7 @@ impl App {
             caches: StandingCaches::default(),
             compute: ComputePool::new(std::thread::available_parallelism().map_or(2, usize::from), 64, 2),
             searches: ComputePool::new(1, 4, 6),
-            weather: options.weather_stand_in.then(station),
+            weather: options.demo.then(station),
             options: Arc::new(options),
             password_checks: Arc::new(Semaphore::new(2)),
         }

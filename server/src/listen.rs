@@ -3,14 +3,16 @@
 
 use std::{future::Future, sync::Arc, time::Duration};
 
-use axum::Router;
-use hyper::server::conn::http1;
+use axum::{Router, extract::Request};
+use hyper::{body::Incoming, server::conn::http1, service::service_fn};
 use hyper_util::{
     rt::{TokioIo, TokioTimer},
     server::graceful::GracefulShutdown,
-    service::TowerToHyperService,
 };
 use tokio::{net::TcpListener, sync::Semaphore};
+use tower::ServiceExt;
+
+use crate::auth::Peer;
 
 /// Connections at a time. One more waits until another ends.
 const MOST_CONNECTIONS: usize = 2_000;
@@ -26,9 +28,9 @@ pub async fn serve(listener: TcpListener, app: Router, stop: impl Future<Output 
     tokio::pin!(stop);
     loop {
         let Ok(slot) = Arc::clone(&open).acquire_owned().await else { break };
-        let stream = tokio::select! {
+        let (stream, peer) = tokio::select! {
             accepted = listener.accept() => match accepted {
-                Ok((stream, _)) => stream,
+                Ok((stream, from)) => (stream, Peer(from)),
                 Err(error) => {
                     // Out of file handles, or the other side was gone already.
                     tracing::warn!(%error, "a connection was not taken");
@@ -38,10 +40,15 @@ pub async fn serve(listener: TcpListener, app: Router, stop: impl Future<Output 
             },
             () = &mut stop => break,
         };
+        let app = app.clone();
+        let service = service_fn(move |mut request: Request<Incoming>| {
+            request.extensions_mut().insert(peer);
+            app.clone().oneshot(request.map(axum::body::Body::new))
+        });
         let connection = http1::Builder::new()
             .timer(TokioTimer::new())
             .header_read_timeout(HEADERS)
-            .serve_connection(TokioIo::new(stream), TowerToHyperService::new(app.clone()));
+            .serve_connection(TokioIo::new(stream), service);
         let connection = graceful.watch(connection);
         tokio::spawn(async move {
             let _slot = slot;

@@ -37,6 +37,17 @@ enum Command {
         /// Mark cookies as only for HTTPS; set this behind a TLS proxy.
         #[arg(long)]
         secure_cookies: bool,
+        /// Take the address of whoever asks from the last entry of X-Forwarded-For; set this behind a proxy that writes it.
+        #[arg(long)]
+        behind_proxy: bool,
+    },
+    /// Make a link by which a person sets a new password; their one-time codes are off afterwards.
+    ResetPassword {
+        /// URL of the PostgreSQL database.
+        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+        database: String,
+        /// The address that the person signs in with.
+        email: String,
     },
     /// Print the OpenAPI document of the server.
     Openapi,
@@ -132,8 +143,9 @@ fn main() -> ExitCode {
         Command::Lessons => print(Ok(cli::lessons())),
         Command::Texts => print(Ok(cli::texts())),
         Command::Openapi => print(http::openapi().to_pretty_json().map(|json| json + "\n").map_err(Into::into)),
-        Command::Serve { database, listen, site, demo, secure_cookies } => {
-            match serve(&database, listen, demo, Options { site, secure_cookies, weather_stand_in: demo }) {
+        Command::ResetPassword { database, email } => print(reset_password(&database, &email)),
+        Command::Serve { database, listen, site, demo, secure_cookies, behind_proxy } => {
+            match serve(&database, listen, Options { site, secure_cookies, behind_proxy, demo }) {
                 Ok(()) => ExitCode::SUCCESS,
                 Err(e) => complain(&e),
             }
@@ -178,7 +190,14 @@ fn complain(error: &anyhow::Error) -> ExitCode {
 }
 
 #[tokio::main]
-async fn serve(database: &str, listen: SocketAddr, load_demo: bool, options: Options) -> anyhow::Result<()> {
+async fn reset_password(database: &str, email: &str) -> anyhow::Result<String> {
+    let db = cavesson_store::open(database).await.context("the database cannot be used")?;
+    let path = http::reset_link(&db, email).await?.with_context(|| format!("nobody signs in with {email}"))?;
+    Ok(format!("Open this behind the address of the server within two days; it works once:\n{path}\n"))
+}
+
+#[tokio::main]
+async fn serve(database: &str, listen: SocketAddr, options: Options) -> anyhow::Result<()> {
     tracing_subscriber::fmt()
         .with_env_filter(
             tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "info,sqlx=warn".into()),
@@ -186,7 +205,7 @@ async fn serve(database: &str, listen: SocketAddr, load_demo: bool, options: Opt
         .init();
     let db = cavesson_store::open(database).await.context("the database cannot be used")?;
     let today = demo::today();
-    if load_demo && !cavesson_store::barn::any(&db).await? {
+    if options.demo && !cavesson_store::barn::any(&db).await? {
         demo::load(&db, today).await.context("the demo barn could not be loaded")?;
     }
     cavesson_store::barn::redate_demo(&db, today).await?;

@@ -121,6 +121,24 @@ impl Problem {
         Problem::new(StatusCode::UNAUTHORIZED, "wrong-password", "Not signed in", detail)
     }
 
+    /// The password was right; a one-time code is asked for too.
+    pub(crate) fn code_needed() -> Problem {
+        let detail = "Type the six digits from the app on your phone; each code holds once";
+        Problem::new(StatusCode::UNAUTHORIZED, "code-needed", "One more step", detail)
+    }
+
+    /// The session is a while old: the password is asked for again.
+    pub(crate) fn confirm() -> Problem {
+        let detail = "Give your password again: this changes an account, or puts records away";
+        Problem::new(StatusCode::FORBIDDEN, "confirm-needed", "Password, please", detail)
+    }
+
+    /// A link that was used, ran out or never was.
+    pub(crate) fn link_ended() -> Problem {
+        let detail = "This link was used or has run out; ask your trainer for a new one";
+        Problem::new(StatusCode::NOT_FOUND, "link-ended", "The link has ended", detail)
+    }
+
     pub(crate) fn forbidden(detail: impl Into<String>) -> Problem {
         Problem::new(StatusCode::FORBIDDEN, "not-allowed", "Not yours to change", detail)
     }
@@ -177,7 +195,7 @@ impl IntoResponse for Problem {
 }
 
 /// Foreign keys that a client can run into by naming something that its barn does not have.
-const REFERENCES: [(&str, &str, &str); 6] = [
+const REFERENCES: [(&str, &str, &str); 7] = [
     ("horse_barn_id_owner_id_fkey", "owner_id", "nobody in this barn has this id; pick an owner from the list"),
     (
         "horse_barn_id_usual_rider_id_fkey",
@@ -186,6 +204,11 @@ const REFERENCES: [(&str, &str, &str); 6] = [
     ),
     ("ride_barn_id_rider_id_fkey", "rider_id", "nobody in this barn has this id; pick a rider from the list"),
     ("ride_set_barn_id_rider_id_fkey", "rider_id", "nobody in this barn has this id; pick a rider from the list"),
+    (
+        "horse_name",
+        "name",
+        "another horse in work has this name; add what tells them apart, such as a year or a colour",
+    ),
     ("ground_name", "name", "another place has this name; pick one that tells them apart"),
     ("person_email", "email", "someone else signs in with this address; use another"),
 ];

@@ -77,7 +77,8 @@ pub struct Shown {
     pub horse_id: Option<Uuid>,
 }
 
-/// The calendar of an address that was not taken back.
+/// The calendar of an address that was not taken back. A rider's ends with their work here, a horse's when whoever gave it out is no
+/// longer a trainer.
 pub async fn find(db: &PgPool, token_hash: &[u8]) -> Result<Option<Shown>> {
     Ok(sqlx::query_as!(
         Shown,
@@ -85,7 +86,10 @@ pub async fn find(db: &PgPool, token_hash: &[u8]) -> Result<Option<Shown>> {
            from feed f join barn b on b.id = f.barn_id
            left join person p on p.barn_id = f.barn_id and p.id = f.person_id
            left join horse h on h.barn_id = f.barn_id and h.id = f.horse_id
-           where f.token_hash = $1 and p.archived_at is null and h.archived_at is null"#,
+           left join person m on m.barn_id = f.barn_id and m.id = f.made_by
+           where f.token_hash = $1 and p.archived_at is null and h.archived_at is null
+             and case when f.horse_id is null then p.role <> 'owner'
+                      else m.archived_at is null and m.role = 'trainer' end"#,
         token_hash
     )
     .fetch_optional(db)

@@ -91,7 +91,7 @@ pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Horse>> 
     .await?)
 }
 
-/// Stores a new horse. A person that is not of the barn violates a foreign key.
+/// Stores a new horse. A person that is not of the barn violates a foreign key, a name that a horse in work has the index `horse_name`.
 pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, f: &HorseFields) -> Result<Put> {
     let new = sqlx::query!(
         "insert into horse (barn_id, id, name, foaled, sex, owner_id, usual_rider_id, posture, note, traits)
@@ -137,6 +137,7 @@ pub async fn update(
 ) -> Result<Update<Horse>> {
     let done = sqlx::query!(
         "update horse set name = $4, foaled = $5, sex = $6, owner_id = $7, usual_rider_id = $8, posture = $9, note = $10, traits = $12,
+                name_repeats = name_repeats and lower(name) = lower($4),
                 archived_at = case when $11 then coalesce(archived_at, now()) end, version = version + 1
          where barn_id = $1 and id = $2 and version = $3",
         scope.barn,

@@ -7,7 +7,9 @@
 //! Queries are checked against the schema when the crate is built; `.sqlx/` in the workspace holds what that check needs, so that
 //! building needs no database.
 
+pub mod account;
 pub mod appointment;
+pub mod attempt;
 pub mod barn;
 pub mod claim;
 pub mod curriculum;
@@ -23,6 +25,7 @@ pub mod log;
 pub mod person;
 pub mod planned;
 mod scope;
+pub mod security;
 pub mod session;
 pub mod standing;
 pub mod trainer_input;

@@ -30,27 +30,6 @@ pub struct PersonFields {
     pub role: Role,
 }
 
-/// What sign-in needs to know of a person.
-#[derive(Debug, Clone)]
-#[allow(missing_docs)]
-pub struct Account {
-    pub barn_id: Uuid,
-    pub id: Uuid,
-    pub password_hash: String,
-}
-
-/// The account that may sign in with this e-mail address.
-pub async fn account(db: &PgPool, email: &str) -> Result<Option<Account>> {
-    Ok(sqlx::query_as!(
-        Account,
-        r#"select barn_id, id, password_hash as "password_hash!" from person
-           where lower(email) = lower($1) and archived_at is null and password_hash is not null"#,
-        email
-    )
-    .fetch_optional(db)
-    .await?)
-}
-
 /// The first person of a barn with this role; the demo signs in so.
 pub async fn first_with_role(db: &PgPool, barn: Uuid, role: Role) -> Result<Option<Uuid>> {
     Ok(sqlx::query_scalar!(
@@ -62,16 +41,18 @@ pub async fn first_with_role(db: &PgPool, barn: Uuid, role: Role) -> Result<Opti
     .await?)
 }
 
-/// People of the barn by name.
+/// People of the barn by name. An owner sees who works with the horses, and no other owner.
 pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit: i64) -> Result<Page<Person>> {
     let rows = sqlx::query_as!(
         Person,
         r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
-           where barn_id = $1 and (archived_at is not null) = $2 order by name, id offset $3 limit $4"#,
+           where barn_id = $1 and (archived_at is not null) = $2 and ($5::uuid is null or id = $5 or role <> 'owner')
+           order by name, id offset $3 limit $4"#,
         scope.barn,
         archived,
         offset,
-        limit + 1
+        limit + 1,
+        scope.owned_by
     )
     .fetch_all(db)
     .await?;
@@ -90,14 +71,15 @@ pub async fn in_barn(db: &PgPool, scope: &Scope) -> Result<Vec<Person>> {
     .await?)
 }
 
-/// One person.
+/// One person, if whoever asks may see them.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Person>> {
     Ok(sqlx::query_as!(
         Person,
         r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
-           where barn_id = $1 and id = $2"#,
+           where barn_id = $1 and id = $2 and ($3::uuid is null or id = $3 or role <> 'owner')"#,
         scope.barn,
-        id
+        id,
+        scope.owned_by
     )
     .fetch_optional(db)
     .await?)
@@ -195,24 +177,12 @@ pub async fn update(
     })
 }
 
-/// Sets a password and ends every session of that person; false when there is no such person.
-pub async fn set_password(db: &PgPool, scope: &Scope, id: Uuid, hash: &str) -> Result<bool> {
-    let mut tx = db.begin().await?;
-    let done =
-        sqlx::query!("update person set password_hash = $3 where barn_id = $1 and id = $2", scope.barn, id, hash)
-            .execute(&mut *tx)
-            .await?
-            .rows_affected();
-    sqlx::query!("delete from session where barn_id = $1 and person_id = $2", scope.barn, id).execute(&mut *tx).await?;
-    tx.commit().await?;
-    Ok(done == 1)
-}
-
-/// Whether the barn has a trainer who can sign in.
+/// Whether the barn has a trainer who can sign in: in the demo without a password.
 async fn has_trainer(tx: &mut PgConnection, scope: &Scope) -> Result<bool> {
     Ok(sqlx::query_scalar!(
-        r#"select exists (select from person where barn_id = $1 and role = 'trainer' and archived_at is null
-                          and password_hash is not null) as "yes!""#,
+        r#"select exists (select from person p join barn b on b.id = p.barn_id
+                          where p.barn_id = $1 and p.role = 'trainer' and p.archived_at is null
+                            and (p.password_hash is not null or b.demo_day is not null)) as "yes!""#,
         scope.barn
     )
     .fetch_one(tx)

@@ -1,49 +1,142 @@
-//! Signed-in sessions, and failed sign-ins that slow guessing down.
+//! Signed-in sessions.
 
 use cavesson_core::barn::Role;
+use chrono::{DateTime, Utc};
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::Result;
+use crate::{Result, Scope};
 
 /// Who a session belongs to.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[allow(missing_docs)]
 pub struct SessionPerson {
+    pub id: Uuid,
     pub barn_id: Uuid,
     pub person_id: Uuid,
     pub name: String,
     pub role: Role,
     pub csrf: String,
+    /// Whether the password was given within the last ten minutes.
+    pub confirmed: bool,
+    pub seen_at: DateTime<Utc>,
 }
 
-/// Opens a session for twelve hours under the hash of its token.
-pub async fn open(db: &PgPool, token_hash: &[u8], barn: Uuid, person: Uuid, csrf: &str) -> Result<()> {
+/// How long a session lasts, and whether it asks for the password again.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum SessionKind {
+    /// Half an hour without use, twelve hours at most.
+    Office,
+    /// A device that stays in the barn: a month without use, ninety days at most.
+    BarnPhone,
+    /// The demo's people: they have no password to be asked for.
+    Demo,
+}
+
+/// A session to open.
+#[derive(Debug, Clone, Copy)]
+#[allow(missing_docs)]
+pub struct NewSession<'a> {
+    pub token_hash: &'a [u8],
+    pub barn: Uuid,
+    pub person: Uuid,
+    pub csrf: &'a str,
+    pub kind: SessionKind,
+    pub device: &'a str,
+}
+
+/// Opens a session under the hash of its token, and forgets those that ran out.
+pub async fn open(db: &PgPool, new: &NewSession<'_>) -> Result<()> {
+    let stays = new.kind != SessionKind::Office;
     sqlx::query!(
-        "insert into session (token_hash, barn_id, person_id, csrf, expires_at)
-         values ($1, $2, $3, $4, now() + interval '12 hours')",
-        token_hash,
-        barn,
-        person,
-        csrf
+        "insert into session (token_hash, barn_id, person_id, csrf, device, barn_phone, expires_at, confirmed_at)
+         values ($1, $2, $3, $4, $5, $6, now() + case when $6 then interval '90 days' else interval '12 hours' end,
+                 case when $7 then 'infinity' else now() end)",
+        new.token_hash,
+        new.barn,
+        new.person,
+        new.csrf,
+        new.device,
+        stays,
+        new.kind == SessionKind::Demo
     )
     .execute(db)
     .await?;
-    sqlx::query!("delete from session where expires_at < now()").execute(db).await?;
+    sqlx::query!(
+        "delete from session where expires_at < now()
+            or seen_at < now() - case when barn_phone then interval '30 days' else interval '30 minutes' end"
+    )
+    .execute(db)
+    .await?;
     Ok(())
 }
 
-/// The person of a session that has not run out.
+/// The person of a session that has not run out, neither for good nor for want of use.
 pub async fn find(db: &PgPool, token_hash: &[u8]) -> Result<Option<SessionPerson>> {
     Ok(sqlx::query_as!(
         SessionPerson,
-        r#"select s.barn_id, s.person_id, p.name, p.role as "role: Role", s.csrf
+        r#"select s.id, s.barn_id, s.person_id, p.name, p.role as "role: Role", s.csrf, s.seen_at,
+                  s.confirmed_at > now() - interval '10 minutes' as "confirmed!"
          from session s join person p on p.barn_id = s.barn_id and p.id = s.person_id
-         where s.token_hash = $1 and s.expires_at > now() and p.archived_at is null"#,
+         where s.token_hash = $1 and s.expires_at > now() and p.archived_at is null
+           and s.seen_at > now() - case when s.barn_phone then interval '30 days' else interval '30 minutes' end"#,
         token_hash
     )
     .fetch_optional(db)
     .await?)
+}
+
+/// Notes that a session is in use.
+pub async fn seen(db: &PgPool, id: Uuid) -> Result<()> {
+    sqlx::query!("update session set seen_at = now() where id = $1", id).execute(db).await?;
+    Ok(())
+}
+
+/// Notes that the password was given again.
+pub async fn confirm(db: &PgPool, id: Uuid) -> Result<()> {
+    sqlx::query!("update session set confirmed_at = greatest(confirmed_at, now()) where id = $1", id)
+        .execute(db)
+        .await?;
+    Ok(())
+}
+
+/// A session as its person sees it in the list of their devices.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Device {
+    pub id: Uuid,
+    pub device: String,
+    pub barn_phone: bool,
+    pub created_at: DateTime<Utc>,
+    pub seen_at: DateTime<Utc>,
+}
+
+/// Where a person is signed in, the latest used first.
+pub async fn of_person(db: &PgPool, scope: &Scope) -> Result<Vec<Device>> {
+    Ok(sqlx::query_as!(
+        Device,
+        "select id, device, barn_phone, created_at, seen_at from session
+         where barn_id = $1 and person_id = $2 and expires_at > now()
+           and seen_at > now() - case when barn_phone then interval '30 days' else interval '30 minutes' end
+         order by seen_at desc, id limit 200",
+        scope.barn,
+        scope.person
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Ends one session of the person who asks; false when they have none with this id.
+pub async fn end(db: &PgPool, scope: &Scope, id: Uuid) -> Result<bool> {
+    let done = sqlx::query!(
+        "delete from session where barn_id = $1 and person_id = $2 and id = $3",
+        scope.barn,
+        scope.person,
+        id
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
 }
 
 /// Ends one session.
@@ -55,30 +148,5 @@ pub async fn close(db: &PgPool, token_hash: &[u8]) -> Result<()> {
 /// Ends every session of a person.
 pub async fn close_all(db: &PgPool, barn: Uuid, person: Uuid) -> Result<()> {
     sqlx::query!("delete from session where barn_id = $1 and person_id = $2", barn, person).execute(db).await?;
-    Ok(())
-}
-
-/// Failed sign-ins on an account in the last quarter of an hour, and seconds since the latest.
-pub async fn failures(db: &PgPool, account: &str) -> Result<(i64, f64)> {
-    let row = sqlx::query!(
-        r#"select count(*) as "n!", coalesce(extract(epoch from now() - max(at)), 0)::float8 as "since!"
-           from sign_in_failure where account = $1 and at > now() - interval '15 minutes'"#,
-        account
-    )
-    .fetch_one(db)
-    .await?;
-    Ok((row.n, row.since))
-}
-
-/// Notes a failed sign-in, and forgets those of yesterday.
-pub async fn note_failure(db: &PgPool, account: &str) -> Result<()> {
-    sqlx::query!("insert into sign_in_failure (account) values ($1)", account).execute(db).await?;
-    sqlx::query!("delete from sign_in_failure where at < now() - interval '1 day'").execute(db).await?;
-    Ok(())
-}
-
-/// Forgets an account's failures after it signed in.
-pub async fn clear_failures(db: &PgPool, account: &str) -> Result<()> {
-    sqlx::query!("delete from sign_in_failure where account = $1", account).execute(db).await?;
     Ok(())
 }

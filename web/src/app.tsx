@@ -27,6 +27,10 @@ const Appointments = page(() => import("./pages/appointments/appointments").then
 const Balance = page(() => import("./pages/balance/balance").then((m) => m.Balance));
 const Shorthand = page(() => import("./pages/shorthand/shorthand").then((m) => m.Shorthand));
 const Barn = page(() => import("./pages/barn/barn").then((m) => m.Barn));
+const Account = page(() => import("./pages/account/account").then((m) => m.Account));
+const SecurityLog = page(() => import("./pages/account/security-log").then((m) => m.SecurityLog));
+const Join = page(() => import("./pages/account/join").then((m) => m.Join));
+const Confirm = page(() => import("./parts/confirm").then((m) => m.Confirm));
 
 type Page = ComponentType & { fetch?: () => Promise<unknown> };
 const inTheShell: { path: string; Page: Page }[] = [
@@ -44,6 +48,8 @@ const inTheShell: { path: string; Page: Page }[] = [
   { path: "/week/:day", Page: Week },
   { path: "/shorthand", Page: Shorthand },
   { path: "/barn", Page: Barn },
+  { path: "/barn/account", Page: Account },
+  { path: "/barn/security", Page: SecurityLog },
 ];
 
 /** The script of the page at an address: on its way while the server is still asked who is there. */
@@ -61,6 +67,17 @@ export function fetchPageAt(pathname: string) {
  * ride it comes only when asked for: nothing stands in the way of the next rep.
  */
 export function App() {
+  // Whoever comes by a link sets a password first, whoever is signed in here.
+  return useMatch("/join") ? (
+    <Suspense fallback={<PageLoading what="the link" />}>
+      <Join />
+    </Suspense>
+  ) : (
+    <Signed />
+  );
+}
+
+function Signed() {
   const client = useQueryClient();
   const who = useQuery(me);
   const [lost, setLost] = useState(false);
@@ -109,6 +126,9 @@ export function App() {
           </Suspense>
         </Boundary>
       </SignedOutContext>
+      <Suspense fallback={null}>
+        <Confirm />
+      </Suspense>
       <Dialog open={lost && (asked || !riding)} aria-labelledby="lost-title" maxWidth="xs" fullWidth>
         <DialogContent>
           <PasswordForm

@@ -1,9 +1,13 @@
 //! Who is asking: sign-in, sessions, roles, and protection against forged requests.
 
+mod codes;
+mod origin;
 mod password;
 mod signed;
 mod token;
 
-pub(crate) use password::{check_password, hash_password};
-pub(crate) use signed::{Rider, SignedIn, Trainer, may_try};
-pub(crate) use token::{NewSession, clear_cookie, digest, random_token, session_hash};
+pub(crate) use codes::{accepted_step, enrolment};
+pub(crate) use origin::{Origin, Peer};
+pub(crate) use password::{check_password, hash_password, strength, weakness};
+pub(crate) use signed::{Rider, SignedIn, Trainer, begin_attempt};
+pub(crate) use token::{clear_cookie, device_hash, digest, open_session, random_bytes, random_token, session_hash};

@@ -4,8 +4,14 @@ use axum::{
 };
 use axum_extra::extract::cookie::CookieJar;
 use cavesson_core::barn::Role;
-use cavesson_store::{Scope, session};
+use cavesson_store::{
+    Scope,
+    attempt::{self, Attempt, Turn},
+    session,
+};
+use chrono::{TimeDelta, Utc};
 use subtle::ConstantTimeEq;
+use uuid::Uuid;
 
 use crate::{App, Problem, auth::session_hash};
 
@@ -16,6 +22,18 @@ pub(crate) struct SignedIn {
     pub(crate) name: String,
     pub(crate) role: Role,
     pub(crate) csrf: String,
+    pub(crate) session: Uuid,
+    confirmed: bool,
+}
+
+/// A session is noted as in use so often at the most.
+const SEEN_EVERY: TimeDelta = TimeDelta::minutes(1);
+
+impl SignedIn {
+    /// The password was given within the last ten minutes: asked before accounts are changed or records put away.
+    pub(crate) fn confirmed(&self) -> Result<(), Problem> {
+        if self.confirmed { Ok(()) } else { Err(Problem::confirm()) }
+    }
 }
 
 /// A signed-in person who may log rides: a trainer or an assistant.
@@ -43,7 +61,11 @@ where
         let role = found.role;
         let owned_by = (role == Role::Owner).then_some(found.person_id);
         let scope = Scope { barn: found.barn_id, person: found.person_id, owned_by };
-        Ok(SignedIn { scope, name: found.name, role, csrf: found.csrf })
+        if Utc::now() - found.seen_at > SEEN_EVERY {
+            session::seen(&app.db, found.id).await?;
+        }
+        let (session, confirmed) = (found.id, found.confirmed);
+        Ok(SignedIn { scope, name: found.name, role, csrf: found.csrf, session, confirmed })
     }
 }
 
@@ -77,12 +99,10 @@ where
     }
 }
 
-/// Whether an account may try a password now: after three wrong ones the wait doubles with each, up to a minute.
-pub(crate) async fn may_try(app: &App, account: &str) -> Result<(), Problem> {
-    let (failures, since) = session::failures(&app.db, account).await?;
-    if failures < 3 {
-        return Ok(());
+/// Counts an attempt on an account before its password is checked, or says how long to wait.
+pub(crate) async fn begin_attempt(app: &App, attempt: &Attempt<'_>) -> Result<i64, Problem> {
+    match attempt::begin(&app.db, attempt).await? {
+        Turn::Now(id) => Ok(id),
+        Turn::In(seconds) => Err(Problem::slow_down(seconds)),
     }
-    let wait = 2_f64.powi((failures - 2).clamp(1, 6) as i32).min(60.0);
-    if since < wait { Err(Problem::slow_down((wait - since).ceil() as u64)) } else { Ok(()) }
 }

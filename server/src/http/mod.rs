@@ -1,5 +1,6 @@
 //! The HTTP interface: handlers, requests and responses by part of the job.
 
+pub(crate) mod account;
 pub(crate) mod barn;
 pub(crate) mod curriculum;
 pub(crate) mod extract;
@@ -7,13 +8,13 @@ mod health;
 pub(crate) mod horses;
 pub(crate) mod rides;
 pub(crate) mod schedule;
-pub(crate) mod sign_in;
 pub(crate) mod site;
 pub(crate) mod today;
 pub(crate) mod validate;
 pub(crate) mod weather;
 
 pub use crate::services::standing::{keep_warm, warm_up};
+pub use account::reset_link;
 
 use std::time::Duration;
 
@@ -45,12 +46,7 @@ struct Document;
 
 fn routes() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Document::openapi())
-        .routes(routes!(sign_in::setup, sign_in::create_first_trainer))
-        .routes(routes!(sign_in::sign_in))
-        .routes(routes!(sign_in::demo_sign_in))
-        .routes(routes!(sign_in::sign_out))
-        .routes(routes!(sign_in::sign_out_everywhere))
-        .routes(routes!(sign_in::me))
+        .merge(account::routes())
         .merge(barn::routes())
         .merge(horses::routes())
         .merge(rides::routes())
@@ -101,8 +97,9 @@ pub fn app(state: App) -> Router {
         .route("/calendar/{file}", axum::routing::get(schedule::feeds::read))
         .route("/healthz", axum::routing::get(health::alive))
         .route("/readyz", axum::routing::get(health::ready));
+    let secure = state.options.secure_cookies;
     api.merge(site(&state.options.site))
-        .layer(middleware::map_response(security_headers))
+        .layer(middleware::map_response(move |response| security_headers(secure, response)))
         .layer(CompressionLayer::new().compress_when(as_a_whole()))
         .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| Problem::broken().into_response()))
         .layer(TraceLayer::new_for_http())
@@ -139,7 +136,7 @@ async fn no_store(mut response: Response) -> Response {
     response
 }
 
-async fn security_headers(mut response: Response) -> Response {
+async fn security_headers(secure: bool, mut response: Response) -> Response {
     // The styling library writes style elements as it runs, hence 'unsafe-inline' for styles alone.
     let policy = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; \
                   base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
@@ -147,5 +144,8 @@ async fn security_headers(mut response: Response) -> Response {
     headers.insert(header::CONTENT_SECURITY_POLICY, HeaderValue::from_static(policy));
     headers.insert(header::X_CONTENT_TYPE_OPTIONS, HeaderValue::from_static("nosniff"));
     headers.insert(header::REFERRER_POLICY, HeaderValue::from_static("same-origin"));
+    if secure {
+        headers.insert(header::STRICT_TRANSPORT_SECURITY, HeaderValue::from_static("max-age=31536000"));
+    }
     response
 }

@@ -2,7 +2,7 @@
 
 use chrono::{Datelike, NaiveDate};
 
-use crate::{FieldProblem, Problem};
+use crate::{FieldProblem, Problem, auth::weakness};
 
 /// Years that a calendar of the barn reaches over. Beyond them days are typed wrongly, and sums over them leave the calendar.
 const YEARS: std::ops::RangeInclusive<i32> = 1990..=2199;
@@ -75,13 +75,11 @@ impl Check {
         email
     }
 
-    pub(crate) fn password(&mut self, field: &str, value: &str) {
-        let n = value.chars().count();
-        self.that(
-            (10..=200).contains(&n),
-            field,
-            "a password has 10 to 200 characters; a short sentence is easy to keep",
-        );
+    /// A password that is long enough and not easily guessed by whoever knows what the person goes by.
+    pub(crate) fn password(&mut self, field: &str, value: &str, known: &[&str]) {
+        if let Some(why) = weakness(value, known) {
+            self.say(field, why);
+        }
     }
 
     pub(crate) fn done(self) -> Result<(), Problem> {

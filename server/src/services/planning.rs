@@ -92,7 +92,8 @@ pub(crate) async fn facts(app: &App, scope: &Scope, barn: &Barn, start: NaiveDat
         away.retain(|a| horses.iter().any(|h| Some(h.id) == a.horse_id));
     }
     let agreed = hours::agreed(&app.db, scope).await?;
-    let person_hours = hours::of_people(&app.db, scope).await?;
+    // When people work is not for owners: they see the usual hours.
+    let person_hours = if scope.owned_by.is_some() { vec![] } else { hours::of_people(&app.db, scope).await? };
     let cattle = hours::cattle(&app.db, scope).await?;
     let rides = kept::rides(&app.db, scope, start - Days::new(7), end).await?;
     let diary = diary::diary(app, scope, barn, start, end).await?;

@@ -44,7 +44,7 @@ async fn an_appointment_is_kept_once_changed_from_its_version_and_taken_off(db: 
     assert_eq!(listed["items"][0]["comes"], json!([today()]));
     // Everyone sees it; only its own horses' owner of the owners does.
     let (_, cleo) = ada.person("Cleo", "owner").await;
-    let mut cleo_sees = Client { cookie: None, csrf: String::new(), ..ada.clone() };
+    let mut cleo_sees = ada.visitor();
     cleo_sees.sign_in(&cleo).await;
     assert_eq!(cleo_sees.get("/api/appointments").await.is(200)["items"], json!([]));
     cleo_sees.put(&path, with(body, &json!({ "version": 2 }))).await.is(403);

@@ -1,14 +1,18 @@
 //! The demo barn: its horses are at different points, and its dates hang on the day.
 
-use cavesson::demo;
+use cavesson::{Options, demo};
 use chrono::{Days, NaiveDate};
 use serde_json::{Value, json};
 use sqlx::PgPool;
 
 use crate::support::{Client, today};
 
+fn as_demo(db: &PgPool) -> Client {
+    Client::with(db, Options { site: "no-site".into(), demo: true, ..Options::default() })
+}
+
 async fn as_trainer(db: &PgPool) -> Client {
-    let mut client = Client::new(db);
+    let mut client = as_demo(db);
     client.post("/api/demo-sign-in", json!({ "role": "trainer" })).await.is(204);
     client.learn_token().await;
     client
@@ -154,7 +158,7 @@ async fn alarms_are_counted_with_what_was_done_about_them(db: PgPool) {
     mara.get("/api/alarms?limit=0").await.is(422);
     // It is the trainer's page.
     for role in ["assistant", "owner"] {
-        let mut other = Client::new(&db);
+        let mut other = as_demo(&db);
         other.post("/api/demo-sign-in", json!({ "role": role })).await.is(204);
         other.get("/api/alarms").await.is(403);
     }

@@ -138,7 +138,7 @@ async fn no_rep_is_lost_to_a_ride_that_is_dropped_in_that_very_moment(db: PgPool
 /// Hundreds that send half a request do not keep others waiting, and the end does not wait for them.
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn half_sent_requests_keep_nobody_waiting(db: PgPool) {
-    let options = Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false };
+    let options = Options { site: "no-site".into(), ..Options::default() };
     let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
     let address = listener.local_addr().unwrap();
     let (stop, stopped) = tokio::sync::oneshot::channel::<()>();

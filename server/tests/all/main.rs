@@ -1,5 +1,6 @@
 //! The application, through its router on a real database and through its commands. One program, so that it is linked once.
 
+mod accounts;
 mod answers;
 mod appointments;
 mod balance;
@@ -16,6 +17,7 @@ mod grounds;
 mod hostile;
 mod judge;
 mod layoffs;
+mod owners;
 mod plan;
 mod planned;
 mod remedies;

@@ -111,7 +111,7 @@ async fn a_new_leverage_bit_in_the_heat_keeps_the_ride_waiting(db: PgPool) {
     let check = |id: &str| format!("/api/rides/{ride}/checks/{id}");
     ada.put(&check("teeth"), json!({ "side": "both", "answer": "overruled" })).await.is(422);
     let (_, email) = ada.person("Bea", "assistant").await;
-    let mut bea = Client { cookie: None, ..ada.clone() };
+    let mut bea = ada.visitor();
     bea.sign_in(&email).await;
     let overruled =
         json!({ "side": "both", "answer": "overruled", "words": "Dentist comes tomorrow; halter only today" });

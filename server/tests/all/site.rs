@@ -6,7 +6,7 @@ use axum::{
     body::Body,
     http::{HeaderMap, Request, StatusCode, header},
 };
-use cavesson::{App, Options, http};
+use cavesson::Options;
 use sqlx::PgPool;
 use uuid::Uuid;
 
@@ -41,8 +41,8 @@ async fn get(client: &mut Client, path: &str, accepts: &str) -> (StatusCode, Hea
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn files_are_kept_for_good_the_page_is_asked_for_each_time_and_what_is_gone_is_gone(db: PgPool) {
     let built = Built::new();
-    let options = Options { site: built.0.clone(), secure_cookies: false, weather_stand_in: false };
-    let mut client = Client { router: http::app(App::new(db.clone(), options)), cookie: None, csrf: String::new() };
+    let options = Options { site: built.0.clone(), ..Options::default() };
+    let mut client = Client::with(&db, options);
 
     let (status, headers, body) = get(&mut client, "/assets/page-1a2b.js", "identity").await;
     assert_eq!(
@@ -77,8 +77,8 @@ async fn nothing_outside_of_the_folder_is_given_out(db: PgPool) {
         built.0.parent().unwrap().join(format!("{}-secret.txt", built.0.file_name().unwrap().to_str().unwrap()));
     fs::write(&secret, "not for you").unwrap();
     let name = secret.file_name().unwrap().to_str().unwrap().to_owned();
-    let options = Options { site: built.0.clone(), secure_cookies: false, weather_stand_in: false };
-    let mut client = Client { router: http::app(App::new(db.clone(), options)), cookie: None, csrf: String::new() };
+    let options = Options { site: built.0.clone(), ..Options::default() };
+    let mut client = Client::with(&db, options);
     for path in [
         format!("/../{name}"),
         format!("/%2e%2e/{name}"),

@@ -46,7 +46,7 @@ async fn every_horse_in_work_is_worked_out_ahead_and_asking_works_out_nothing_mo
         .is(200);
     assert!(kept(&db).await.is_empty());
 
-    let options = Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false };
+    let options = Options { site: "no-site".into(), ..Options::default() };
     let app = App::new(db.clone(), options);
     let mut ada = Client { router: http::app(app.clone()), ..ada };
     let ahead = tokio::spawn(cavesson::keep_warm(app));

@@ -47,7 +47,7 @@ async fn a_week_is_planned_changed_published_and_seen(db: PgPool) {
     let mut ada = first_barn(&db).await;
     let [juniper, biscuit, _] = string(&mut ada).await;
     let (_, cleo) = ada.person("Cleo", "assistant").await;
-    let mut cleo_sees = Client { cookie: None, csrf: String::new(), ..ada.clone() };
+    let mut cleo_sees = ada.visitor();
     cleo_sees.sign_in(&cleo).await;
     let monday = next_monday();
     let path = format!("/api/weeks/{monday}");
@@ -266,7 +266,7 @@ async fn a_ride_is_put_in_where_there_is_room_and_what_names_nothing_is_told(db:
     ada.post(&room, asked("rider", json!(Uuid::new_v4()))).await.names(422, "rider");
     ada.post(&room, asked("place", json!("moon"))).await.is(422);
     let (_, cleo) = ada.person("Cleo", "assistant").await;
-    let mut cleo_sees = Client { cookie: None, csrf: String::new(), ..ada.clone() };
+    let mut cleo_sees = ada.visitor();
     cleo_sees.sign_in(&cleo).await;
     cleo_sees.post(&room, asked("on", json!(2))).await.is(403);
 }
@@ -361,7 +361,7 @@ async fn a_calendar_is_read_by_its_address_alone_until_it_is_taken_back(db: PgPo
     ada.put(&feed, json!({})).await.names(422, "person_id");
     let address = |body: &Value| body["address"].as_str().unwrap().to_owned();
     let first = address(&ada.put(&feed, json!({ "person_id": me })).await.is(201));
-    let mut anyone = Client { cookie: None, csrf: String::new(), ..ada.clone() };
+    let mut anyone = ada.visitor();
     let mut read = async |path: &str| {
         let request = axum::http::Request::builder().uri(path).body(axum::body::Body::empty()).unwrap();
         let (status, headers, bytes) = anyone.raw(request).await;

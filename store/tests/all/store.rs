@@ -6,7 +6,8 @@ use cavesson_core::{
     response::{Answer, Part},
 };
 use cavesson_store::{
-    Put, Scope, Update,
+    Put, Scope, Update, account,
+    attempt::{self, Attempt, Turn},
     horse::{self, HorseFields},
     log::{
         bulk::{self, WholeRide, WholeSet},
@@ -220,7 +221,15 @@ async fn an_owners_scope_reaches_only_the_owners_horses(db: PgPool) {
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn sessions_run_out_and_end_with_their_person(db: PgPool) {
     let barn = new_barn(&db, "One").await;
-    session::open(&db, b"token", barn.scope.barn, barn.scope.person, "csrf").await.unwrap();
+    let new = session::NewSession {
+        token_hash: b"token",
+        barn: barn.scope.barn,
+        person: barn.scope.person,
+        csrf: "csrf",
+        kind: session::SessionKind::Office,
+        device: "a test",
+    };
+    session::open(&db, &new).await.unwrap();
     assert_eq!(session::find(&db, b"token").await.unwrap().unwrap().csrf, "csrf");
     assert!(session::find(&db, b"other").await.unwrap().is_none());
     let fields = |email: &str| PersonFields { name: "P".into(), email: email.into(), role: "trainer".parse().unwrap() };
@@ -229,19 +238,23 @@ async fn sessions_run_out_and_end_with_their_person(db: PgPool) {
     let fields = fields("p@x.example");
     person::update(&db, &barn.scope, barn.scope.person, 1, &fields, true).await.unwrap();
     assert!(session::find(&db, b"token").await.unwrap().is_none());
-    assert!(person::account(&db, "P@X.example").await.unwrap().is_none(), "an archived person has no way in");
+    assert!(account::by_email(&db, "P@X.example").await.unwrap().is_none(), "an archived person has no way in");
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
-async fn failures_are_counted_for_the_account_and_cleared(db: PgPool) {
-    for _ in 0..3 {
-        session::note_failure(&db, "ada").await.unwrap();
+async fn attempts_are_counted_by_account_and_device_and_cleared(db: PgPool) {
+    let of = |account: &'static str, device: Option<&'static [u8]>| Attempt { account, device, address: None };
+    let mut latest = 0;
+    for _ in 0..5 {
+        let Turn::Now(id) = attempt::begin(&db, &of("ada", None)).await.unwrap() else { panic!("five are free") };
+        latest = id;
     }
-    let (count, since) = session::failures(&db, "ada").await.unwrap();
-    assert!(count == 3 && (0.0..5.0).contains(&since));
-    assert_eq!(session::failures(&db, "bo").await.unwrap().0, 0);
-    session::clear_failures(&db, "ada").await.unwrap();
-    assert_eq!(session::failures(&db, "ada").await.unwrap().0, 0);
+    assert_eq!(attempt::begin(&db, &of("ada", None)).await.unwrap(), Turn::In(2));
+    for free in [of("bo", None), of("ada", Some(b"known"))] {
+        assert!(matches!(attempt::begin(&db, &free).await.unwrap(), Turn::Now(_)), "{free:?}");
+    }
+    attempt::succeeded(&db, latest, &of("ada", None)).await.unwrap();
+    assert!(matches!(attempt::begin(&db, &of("ada", None)).await.unwrap(), Turn::Now(_)));
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]

@@ -32,20 +32,46 @@ export function whenSignedOut(act: () => void) {
   onSignedOut = act;
 }
 
-// Answers without a session are no surprise here.
-const QUIET = ["/api/sign-in", "/api/me"];
+/** Asks for the password; whether it was given. */
+let onConfirm: () => Promise<boolean> = () => Promise.resolve(false);
+
+/** What to do when the server asks for the password before it changes an account. */
+export function whenToConfirm(act: () => Promise<boolean>) {
+  onConfirm = act;
+}
+
+// Answers without a session are no surprise here, and those of wrong passwords are told in their forms.
+const QUIET = ["/api/sign-in", "/api/me", "/api/confirm", "/api/account/password"];
+
+/** Requests as they were sent, to be sent again once the password was given. */
+const sent = new WeakMap<Request, Request>();
+
+async function asksToConfirm(response: Response): Promise<boolean> {
+  if (response.status !== 403) return false;
+  const problem = (await response
+    .clone()
+    .json()
+    .catch(() => null)) as Partial<Problem> | null;
+  return problem?.type === "/problems/confirm-needed";
+}
 
 const carryToken: Middleware = {
   onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("x-csrf-token", csrf);
+    if (request.method !== "GET") {
+      request.headers.set("x-csrf-token", csrf);
+      sent.set(request, request.clone());
+    }
     return request;
   },
-  onResponse({ response, schemaPath }) {
+  async onResponse({ request, response, schemaPath }) {
     const date = response.headers.get("date");
     // A page that opens from what is kept on the device hears no clock but its own.
     if (date && response.headers.get("x-kept") === null)
       serverClock = { server: new Date(date), here: new Date() };
     if (response.status === 401 && !QUIET.includes(schemaPath)) onSignedOut();
+    const again = sent.get(request);
+    if (again && (await asksToConfirm(response)) && (await onConfirm())) return fetch(again);
+    return undefined;
   },
 };
 

@@ -49,6 +49,18 @@ export const overrules = queryOptions({
 });
 
 /** The alarms of the last months, a page at a time. */
+export const account = queryOptions({ queryKey: ["account"], queryFn: () => ask(api.GET("/api/account")) });
+export const sessions = queryOptions({
+  queryKey: ["sessions"],
+  queryFn: () => ask(api.GET("/api/sessions")),
+});
+export const securityLog = infiniteQueryOptions({
+  queryKey: ["security-log"],
+  queryFn: ({ pageParam }) =>
+    ask(api.GET("/api/security-log", { params: { query: { offset: pageParam, limit: 50 } } })),
+  initialPageParam: 0,
+  getNextPageParam: (last) => (last.more ? last.offset + last.items.length : undefined),
+});
 export const alarms = infiniteQueryOptions({
   queryKey: ["alarms"],
   queryFn: ({ pageParam }) =>

@@ -4,6 +4,59 @@
  */
 
 export interface paths {
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's own account. */
+        get: operations["get_account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Proves that the app has the key: from now on sign-in asks for a code. */
+        put: operations["put_account_codes"];
+        /** Offers a key for one-time codes. Nothing is asked for until a code of it was given. */
+        post: operations["post_account_codes"];
+        /** Sign-in asks for no code any more. */
+        delete: operations["delete_account_codes"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets one's own password, and signs every other device out. */
+        put: operations["put_account_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/alarms": {
         parameters: {
             query?: never;
@@ -178,6 +231,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the password once more: for ten minutes accounts can be changed and records put away. */
+        post: operations["post_confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/counts/{id}": {
         parameters: {
             query?: never;
@@ -219,7 +289,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The barn's changes. */
+        /** The barn's changes. An owner sees those that hold for their own horses. */
         get: operations["get_curriculum_changes"];
         put?: never;
         post?: never;
@@ -306,7 +376,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Signs in as one of the demo's people. Only where there is a demo barn. */
+        /** Signs in as one of the demo's people. Only where the server was started with the demo. */
         post: operations["post_demo_sign_in"];
         delete?: never;
         options?: never;
@@ -742,6 +812,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/links/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whose link this is, if it still holds. */
+        post: operations["post_links_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sets the password of a link's person and signs them in. One-time codes are off afterwards, and other devices signed out. */
+        post: operations["post_links_use"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me": {
         parameters: {
             query?: never;
@@ -810,6 +914,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/password-strength": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How hard a password is to guess, by the rules that setting one goes by. */
+        post: operations["post_password_strength"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -862,7 +983,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/{id}/password": {
+    "/api/people/{id}/link": {
         parameters: {
             query?: never;
             header?: never;
@@ -870,9 +991,9 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Sets a person's password, and signs them out everywhere. Trainers set anyone's. */
-        put: operations["put_people_id_password"];
-        post?: never;
+        put?: never;
+        /** Makes a link for a person, and ends the one before it. */
+        post: operations["post_people_id_link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1108,6 +1229,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/security-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sign-ins, failures, changes of accounts, and records taken away, the latest first. */
+        get: operations["get_security_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where one is signed in, the latest used first. */
+        get: operations["get_sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Signs one device out. */
+        delete: operations["delete_sessions_id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sets/{id}/rider": {
         parameters: {
             query?: never;
@@ -1169,7 +1341,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Signs in with a password. */
+        /** Signs in with a password, and with a one-time code where the account asks for one. */
         post: operations["post_sign_in"];
         delete?: never;
         options?: never;
@@ -1322,6 +1494,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description One's own account. */
+        AccountOut: {
+            /** @description Whether sign-in asks for a one-time code. */
+            codes: boolean;
+            email: string;
+            /** @description Whether there is a password; the demo's people have none. */
+            has_password: boolean;
+        };
         /**
          * @description What to do next.
          * @enum {string}
@@ -1687,6 +1867,12 @@ export interface components {
             horse_id: string;
             horse_name: string;
         };
+        /** @description A password to look at before it is set. It is not kept. */
+        Candidate: {
+            /** @description What the person goes by: such words make a password weak. */
+            known?: string[];
+            password: string;
+        };
         /** @description Works that the cattle have in them on each weekday, Monday first. */
         CattleIn: {
             works: number[];
@@ -1820,6 +2006,13 @@ export interface components {
             trend?: components["schemas"]["TrendOut"] | null;
             why: string;
         };
+        /** @description A key for the app that makes one-time codes. */
+        CodesOffered: {
+            /** @description To type. */
+            key: string;
+            /** @description To scan: an SVG picture. */
+            picture: string;
+        };
         /** @description A day of the way back. */
         ComebackOut: {
             /** Format: int32 */
@@ -1842,6 +2035,11 @@ export interface components {
             stage: components["schemas"]["ComebackStage"];
             /** Format: date */
             to: string;
+        };
+        /** @description The password once more, before an account is changed or records are put away. */
+        Confirmation: {
+            code?: string | null;
+            password: string;
         };
         /** @description What a rep should have been, made from the version that was read. */
         CorrectionIn: components["schemas"]["Answered"] & {
@@ -1969,6 +2167,10 @@ export interface components {
             version: number;
         };
         Credentials: {
+            /** @description A device that stays in the barn: signed in for a month without use, not for half an hour. */
+            barn_phone?: boolean;
+            /** @description The one-time code, where the account asks for one. */
+            code?: string | null;
             email: string;
             password: string;
         };
@@ -2019,6 +2221,25 @@ export interface components {
         /** @description Which of the demo's people to sign in as. */
         DemoRole: {
             role: components["schemas"]["Role"];
+        };
+        /** @description A device on which one is signed in. */
+        DeviceOut: {
+            /** @description Whether it stays in the barn. */
+            barn_phone: boolean;
+            /** Format: date-time */
+            created_at: string;
+            /** @description What its browser says of itself. */
+            device: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            seen_at: string;
+            /** @description Whether it is the one that asks. */
+            this_one: boolean;
+        };
+        /** @description The devices on which one is signed in. */
+        Devices: {
+            items: components["schemas"]["DeviceOut"][];
         };
         /** @description Something that was not understood. */
         DiagnosticOut: {
@@ -2140,6 +2361,10 @@ export interface components {
         /** @description What was found on a horse, oldest first. */
         Findings: {
             items: components["schemas"]["FindingOut"][];
+        };
+        /** @description A code of the key that was offered. */
+        FirstCode: {
+            code: string;
         };
         /** @description The first trainer of a new installation, and the barn. */
         FirstTrainer: {
@@ -2773,6 +2998,31 @@ export interface components {
             loosen: components["schemas"]["StepName"][];
             main?: components["schemas"]["MainOut"] | null;
         };
+        /** @description A link to pass on. */
+        LinkOut: {
+            /** Format: date-time */
+            expires_at: string;
+            /** @description Behind the address of the server. The token is in the part that browsers never send. */
+            path: string;
+        };
+        /** @description The password that a link's person sets. */
+        LinkPassword: {
+            barn_phone?: boolean;
+            password: string;
+            token: string;
+        };
+        /** @description Whose link it is. */
+        LinkPerson: {
+            barn: string;
+            email: string;
+            /** @description The person has no password yet. */
+            is_new: boolean;
+            name: string;
+        };
+        /** @description The token of a link. */
+        LinkToken: {
+            token: string;
+        };
         /** @description The main subject of a ride. */
         MainOut: {
             id: string;
@@ -2891,6 +3141,12 @@ export interface components {
          * @enum {string}
          */
         Mouthpiece: "bitless" | "snaffle" | "leverage";
+        /** @description A new password, with the current one. */
+        NewPassword: {
+            code?: string | null;
+            current: string;
+            password: string;
+        };
         /** @description What came next, and why it waits. */
         NextBestOut: {
             name: string;
@@ -3069,9 +3325,15 @@ export interface components {
             /** @description Id of the step, where one is ridden in it. */
             step?: string | null;
         };
-        /** @description A new password. */
-        PasswordIn: {
-            password: string;
+        /** @description How hard a password is to guess. */
+        PasswordStrength: {
+            /**
+             * Format: int32
+             * @description From 0, among the first guesses, to 4.
+             */
+            strength: number;
+            /** @description Why it is not taken, if it is not. */
+            why_not?: string | null;
         };
         /** @description A page of people. */
         People: {
@@ -3494,6 +3756,30 @@ export interface components {
             /** @description Id of the answer that holds here. */
             picked: string;
             question: string;
+        };
+        /** @description A line of the security log. */
+        SecurityEntry: {
+            /** @description Whose account it is about. */
+            about?: string | null;
+            /** @description Of IPv6 the network. */
+            address?: string | null;
+            /** Format: date-time */
+            at: string;
+            /** @description Who did it, where that is known. */
+            by?: string | null;
+            detail: string;
+            device: string;
+            /** Format: int64 */
+            id: number;
+            /** @description A word for what happened: `signed-in`, `sign-in-failed`, `person-changed` and so on. */
+            what: string;
+        };
+        /** @description A page of the security log. */
+        SecurityLog: {
+            items: components["schemas"]["SecurityEntry"][];
+            more: boolean;
+            /** Format: int64 */
+            offset: number;
         };
         /** @description The set that a rep belongs to; it is made with its first rep. */
         SetIn: {
@@ -4114,6 +4400,167 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    get_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+        };
+    };
+    put_account_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstCode"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_account_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesOffered"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_account_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_account_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_alarms: {
         parameters: {
             query?: {
@@ -4573,6 +5020,43 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmation"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5386,6 +5870,14 @@ export interface operations {
                     "application/json": components["schemas"]["HorseOut"];
                 };
             };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5872,6 +6364,82 @@ export interface operations {
                     "application/json": components["schemas"]["HoursOut"];
                 };
             };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_links_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkToken"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkPerson"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_links_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkPassword"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     get_me: {
@@ -5954,6 +6522,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Owned"];
+                };
+            };
+        };
+    };
+    post_password_strength: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Candidate"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasswordStrength"];
                 };
             };
         };
@@ -6044,6 +6635,14 @@ export interface operations {
                     "application/json": components["schemas"]["PersonOut"];
                 };
             };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6111,7 +6710,7 @@ export interface operations {
             };
         };
     };
-    put_people_id_password: {
+    post_people_id_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -6120,19 +6719,17 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PasswordIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
-            204: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
             };
-            404: {
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6140,7 +6737,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            422: {
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6879,6 +7476,86 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_security_log: {
+        parameters: {
+            query?: {
+                /** @description Archived ones instead of those in work. */
+                archived?: boolean;
+                /** @description Rows to send, 1 to 200. */
+                limit?: number;
+                /** @description Rows to pass over. */
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecurityLog"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
+                };
+            };
+        };
+    };
+    delete_sessions_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -28,7 +28,6 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(grounds::put))
         .routes(routes!(people::list))
         .routes(routes!(people::read, people::put))
-        .routes(routes!(people::set_password))
 }
 
 /// A barn's settings.

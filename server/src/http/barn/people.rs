@@ -5,6 +5,7 @@ use cavesson_core::barn::Role;
 use cavesson_store::{
     Page, Put,
     person::{self, Person, PersonFields, PersonUpdate},
+    security::What,
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -12,8 +13,9 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{SignedIn, Trainer, hash_password},
+    auth::{Origin, SignedIn, Trainer},
     http::{
+        account::note_about,
         extract::{Body, Id, Paging, QueryParams},
         validate::Check,
     },
@@ -53,13 +55,6 @@ pub(crate) struct PersonIn {
     archived: bool,
 }
 
-/// A new password.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(crate) struct PasswordIn {
-    password: String,
-}
-
 fn told(person: Person, to: Role) -> PersonOut {
     PersonOut {
         id: person.id,
@@ -94,14 +89,16 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
 
 /// Adds or changes a person. Nobody is deleted; archive them.
 #[utoipa::path(put, path = "/api/people/{id}", params(("id" = Uuid, Path)), request_body = PersonIn,
-    responses((status = 200, body = PersonOut), (status = 201, body = PersonOut), (status = 404, body = Problem),
+    responses((status = 200, body = PersonOut), (status = 201, body = PersonOut), (status = 403, body = Problem), (status = 404, body = Problem),
               (status = 409, body = Problem), (status = 422, body = Problem)))]
 pub(crate) async fn put(
     State(app): State<App>,
+    origin: Origin,
     Trainer(signed): Trainer,
     Id(id): Id,
     Body(sent): Body<PersonIn>,
 ) -> Result<(StatusCode, Json<PersonOut>), Problem> {
+    signed.confirmed()?;
     let mut check = Check::default();
     let name = check.text("name", &sent.name, 80);
     let email = check.email("email", &sent.email);
@@ -124,28 +121,8 @@ pub(crate) async fn put(
             }
         },
     };
+    let what = if sent.version.is_none() { What::PersonAdded } else { What::PersonChanged };
+    let detail = format!("{}{}", person.role.word(), if person.archived_at.is_some() { ", archived" } else { "" });
+    note_about(&app, &signed, (what, &detail), Some(id), &origin).await?;
     Ok((status, Json(told(person, signed.role))))
-}
-
-/// Sets a person's password, and signs them out everywhere. Trainers set anyone's.
-#[utoipa::path(put, path = "/api/people/{id}/password", params(("id" = Uuid, Path)), request_body = PasswordIn,
-    responses((status = 204), (status = 404, body = Problem), (status = 422, body = Problem)))]
-pub(crate) async fn set_password(
-    State(app): State<App>,
-    Trainer(signed): Trainer,
-    Id(id): Id,
-    Body(sent): Body<PasswordIn>,
-) -> Result<StatusCode, Problem> {
-    let mut check = Check::default();
-    check.password("password", &sent.password);
-    check.done()?;
-    if person::get(&app.db, &signed.scope, id).await?.is_none() {
-        return Err(Problem::missing("person"));
-    }
-    let hash = hash_password(&app, sent.password).await?;
-    if person::set_password(&app.db, &signed.scope, id, &hash).await? {
-        Ok(StatusCode::NO_CONTENT)
-    } else {
-        Err(Problem::missing("person"))
-    }
 }

@@ -148,7 +148,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
 
 /// Adds or changes a horse. Nothing with rides is deleted; archive it.
 #[utoipa::path(put, path = "/api/horses/{id}", params(("id" = Uuid, Path)), request_body = HorseIn,
-    responses((status = 200, body = HorseOut), (status = 201, body = HorseOut), (status = 404, body = Problem),
+    responses((status = 200, body = HorseOut), (status = 201, body = HorseOut), (status = 403, body = Problem), (status = 404, body = Problem),
               (status = 409, body = Problem), (status = 422, body = Problem)))]
 pub(crate) async fn put(
     State(app): State<App>,
@@ -157,6 +157,9 @@ pub(crate) async fn put(
     Body(sent): Body<HorseIn>,
 ) -> Result<(StatusCode, Json<HorseOut>), Problem> {
     let fields = checked(&sent)?;
+    if sent.archived {
+        signed.confirmed()?;
+    }
     let (status, horse) = match sent.version {
         None => match horse::put(&app.db, &signed.scope, id, &fields).await? {
             Put::Taken | Put::Missing => return Err(Problem::taken("horse")),

@@ -18,6 +18,7 @@ use cavesson_store::{
     barn,
     feed::{self, Feed, FeedRide, Shown},
     person,
+    security::What,
 };
 use chrono::{DateTime, Datelike, Days, NaiveDate, NaiveTime, TimeDelta, Utc};
 use chrono_tz::Tz;
@@ -27,8 +28,11 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{SignedIn, Trainer, digest, random_token},
-    http::extract::{Body, Id, QueryParams},
+    auth::{Origin, SignedIn, Trainer, digest, random_token},
+    http::{
+        account::note_about,
+        extract::{Body, Id, QueryParams},
+    },
     services::{barn_clock::zone, book::book, occurrences::times},
 };
 
@@ -81,6 +85,7 @@ pub(crate) async fn list(State(app): State<App>, Trainer(signed): Trainer) -> Re
     responses((status = 201, body = FeedAddress), (status = 404, body = Problem), (status = 422, body = Problem)))]
 pub(crate) async fn put(
     State(app): State<App>,
+    origin: Origin,
     Trainer(signed): Trainer,
     Id(id): Id,
     Body(sent): Body<FeedIn>,
@@ -91,6 +96,7 @@ pub(crate) async fn put(
     let token = random_token();
     match feed::put(&app.db, &signed.scope, id, (sent.person_id, sent.horse_id), &digest(&token)).await? {
         Put::Created | Put::Same => {
+            note_about(&app, &signed, (What::FeedMade, ""), sent.person_id, &origin).await?;
             Ok((StatusCode::CREATED, Json(FeedAddress { id, address: format!("/calendar/{token}.ics") })))
         }
         Put::Taken | Put::Missing => Err(Problem::missing(if sent.person_id.is_some() { "person" } else { "horse" })),
@@ -102,13 +108,15 @@ pub(crate) async fn put(
     responses((status = 204), (status = 404, body = Problem)))]
 pub(crate) async fn revoke(
     State(app): State<App>,
+    origin: Origin,
     Trainer(signed): Trainer,
     Id(id): Id,
 ) -> Result<StatusCode, Problem> {
-    match feed::revoke(&app.db, &signed.scope, id).await? {
-        true => Ok(StatusCode::NO_CONTENT),
-        false => Err(Problem::missing("address")),
+    if !feed::revoke(&app.db, &signed.scope, id).await? {
+        return Err(Problem::missing("address"));
     }
+    note_about(&app, &signed, (What::FeedRevoked, ""), None, &origin).await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 /// The calendar of an address. It needs no session: whoever has the address may read it, until it is taken back.
@@ -134,6 +142,7 @@ pub(crate) struct Whose {
               (status = 422, body = Problem)))]
 pub(crate) async fn file(
     State(app): State<App>,
+    origin: Origin,
     signed: SignedIn,
     QueryParams(whose): QueryParams<Whose>,
 ) -> Result<Response, Problem> {
@@ -154,6 +163,8 @@ pub(crate) async fn file(
         horse_id: whose.horse,
     };
     let mut response = calendar_of(&app, &shown).await?;
+    let detail: String = format!("calendar of {}", shown.name).chars().take(200).collect();
+    note_about(&app, &signed, (What::Exported, &detail), None, &origin).await?;
     let as_file = HeaderValue::from_static("attachment; filename=\"rides.ics\"");
     response.headers_mut().insert(header::CONTENT_DISPOSITION, as_file);
     Ok(response)

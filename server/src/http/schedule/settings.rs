@@ -17,7 +17,7 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{Rider, SignedIn, Trainer},
+    auth::{Rider, Trainer},
     http::{
         extract::{Body, Id},
         schedule::clock::{clock, minutes},
@@ -131,8 +131,8 @@ pub(crate) fn stretch(check: &mut Check, at: &str, from: &str, to: &str) -> (i16
 }
 
 /// What the barn has set.
-#[utoipa::path(get, path = "/api/hours", responses((status = 200, body = HoursOut)))]
-pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Json<HoursOut>, Problem> {
+#[utoipa::path(get, path = "/api/hours", responses((status = 200, body = HoursOut), (status = 403, body = Problem)))]
+pub(crate) async fn read(State(app): State<App>, Rider(signed): Rider) -> Result<Json<HoursOut>, Problem> {
     let mut people: Vec<PersonHoursOut> = vec![];
     for (person_id, h) in hours::of_people(&app.db, &signed.scope).await? {
         let hour = HoursIn { weekday: h.weekday as u8, from: clock(h.from as u16), to: clock(h.to as u16) };

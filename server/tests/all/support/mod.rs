@@ -20,6 +20,8 @@ pub(crate) const PASSWORD: &str = "a quiet hand and time";
 pub(crate) struct Client {
     pub(crate) router: Router,
     pub(crate) cookie: Option<String>,
+    /// The cookie by which a device is known again.
+    pub(crate) device: Option<String>,
     pub(crate) csrf: String,
 }
 
@@ -49,23 +51,30 @@ pub(crate) fn today() -> NaiveDate {
 
 impl Client {
     pub(crate) fn new(db: &PgPool) -> Client {
-        let options = Options { site: "no-site".into(), secure_cookies: false, weather_stand_in: false };
-        Client { router: http::app(App::new(db.clone(), options)), cookie: None, csrf: String::new() }
+        Client::with(db, Options { site: "no-site".into(), ..Options::default() })
+    }
+
+    pub(crate) fn with(db: &PgPool, options: Options) -> Client {
+        Client { router: http::app(App::new(db.clone(), options)), cookie: None, device: None, csrf: String::new() }
     }
 
     pub(crate) async fn raw(&mut self, request: Request<Body>) -> (StatusCode, axum::http::HeaderMap, Vec<u8>) {
         let response = self.router.clone().oneshot(request).await.unwrap();
         let (status, headers) = (response.status(), response.headers().clone());
-        if let Some(set) = headers.get(header::SET_COOKIE) {
+        for set in headers.get_all(header::SET_COOKIE) {
             let pair = set.to_str().unwrap().split(';').next().unwrap().to_owned();
-            self.cookie = (!pair.ends_with('=')).then_some(pair);
+            match pair.split_once('=').unwrap() {
+                (name, _) if name.ends_with("cavesson_device") => self.device = Some(pair),
+                (_, "") => self.cookie = None,
+                _ => self.cookie = Some(pair),
+            }
         }
         (status, headers, response.into_body().collect().await.unwrap().to_bytes().to_vec())
     }
 
     pub(crate) async fn call(&mut self, method: Method, path: &str, body: Option<&Value>) -> Answer {
         let mut request = Request::builder().method(method).uri(path).header("x-csrf-token", &self.csrf);
-        if let Some(cookie) = &self.cookie {
+        for cookie in self.cookie.iter().chain(&self.device) {
             request = request.header(header::COOKIE, cookie);
         }
         let body = body.map_or_else(Body::empty, |b| Body::from(b.to_string()));
@@ -87,6 +96,9 @@ impl Client {
     }
     pub(crate) async fn post(&mut self, path: &str, body: Value) -> Answer {
         self.call(Method::POST, path, Some(&body)).await
+    }
+    pub(crate) async fn delete(&mut self, path: &str) -> Answer {
+        self.call(Method::DELETE, path, None).await
     }
     pub(crate) async fn patch(&mut self, path: &str, body: Value) -> Answer {
         self.call(Method::PATCH, path, Some(&body)).await
@@ -112,8 +124,20 @@ impl Client {
     pub(crate) async fn person(&mut self, name: &str, role: &str) -> (Uuid, String) {
         let (id, email) = (Uuid::new_v4(), format!("{}@barn.example", Uuid::new_v4()));
         self.put(&format!("/api/people/{id}"), json!({ "name": name, "email": email, "role": role })).await.is(201);
-        self.put(&format!("/api/people/{id}/password"), json!({ "password": PASSWORD })).await.is(204);
+        let link = self.link(id).await;
+        self.visitor().post("/api/links/use", json!({ "token": link, "password": PASSWORD })).await.is(204);
         (id, email)
+    }
+
+    /// The token of a link by which a person sets their password.
+    pub(crate) async fn link(&mut self, person: Uuid) -> String {
+        let made = self.post(&format!("/api/people/{person}/link"), Value::Null).await.is(201);
+        made["path"].as_str().unwrap().strip_prefix("/join#").unwrap().to_owned()
+    }
+
+    /// The same server, and nobody signed in.
+    pub(crate) fn visitor(&self) -> Client {
+        Client { cookie: None, device: None, csrf: String::new(), ..self.clone() }
     }
 
     pub(crate) async fn my_id(&mut self) -> Uuid {
@@ -161,7 +185,7 @@ pub(crate) async fn second_barn(db: &PgPool, first: &Client) -> Client {
     let fields =
         person::PersonFields { name: "Bo".into(), email: "bo@high.example".into(), role: "trainer".parse().unwrap() };
     person::insert(db, barn_id, person_id, &fields, Some(&hash)).await.unwrap();
-    let mut client = Client { cookie: None, csrf: String::new(), ..first.clone() };
+    let mut client = first.visitor();
     client.sign_in("bo@high.example").await;
     client
 }

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
+import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { grounds, horses, me as meQuery, people } from "../../api/queries";
 import { useMe } from "../../parts/me";
@@ -57,10 +58,18 @@ export function Barn() {
           </Typography>
         </Box>
         {manages && (
-          <Button variant="outlined" onClick={() => setOpen({ what: "barn" })}>
-            Change the barn
-          </Button>
+          <>
+            <Button variant="outlined" onClick={() => setOpen({ what: "barn" })}>
+              Change the barn
+            </Button>
+            <Button variant="outlined" component={Link} to="/barn/security">
+              Security log
+            </Button>
+          </>
         )}
+        <Button variant="outlined" component={Link} to="/barn/account">
+          Your account
+        </Button>
         <SignOut />
       </Box>
       <Table

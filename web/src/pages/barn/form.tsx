@@ -20,6 +20,8 @@ export function FormDialog(props: {
   onClose: () => void;
   children: ReactNode;
   more?: ReactNode;
+  /** What leaving is called, where there is nothing left to cancel. */
+  leave?: string;
 }) {
   const told = props.error instanceof Refused ? (props.error.problem.errors ?? []) : [];
   const fields = props.whole ? 0 : told.length;
@@ -43,7 +45,7 @@ export function FormDialog(props: {
               Save
             </Button>
             {props.more}
-            <Button onClick={props.onClose}>Cancel</Button>
+            <Button onClick={props.onClose}>{props.leave ?? "Cancel"}</Button>
           </Box>
         </Box>
       </DialogContent>

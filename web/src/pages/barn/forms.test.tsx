@@ -2,11 +2,11 @@
 import { cleanup, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import type { Schemas } from "../../api/client";
-import { answer, around, refusal } from "../../tests/around";
+import { answer, around } from "../../tests/around";
 import { HorseForm } from "./horse-form";
 import { PersonForm } from "./person-form";
 
-const server = vi.hoisted(() => ({ PUT: vi.fn() }));
+const server = vi.hoisted(() => ({ PUT: vi.fn(), POST: vi.fn() }));
 vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: server }));
 beforeEach(() => void server.PUT.mockReset().mockImplementation(() => answer({ version: 2 })));
 afterEach(cleanup);
@@ -91,26 +91,28 @@ test("a new horse that is sent again after a lost answer goes under the same id"
   expect(ids[0]).toBe(ids[1]);
 });
 
-test("a person whose password is refused is saved, and saving again goes on from there", async () => {
+test("a new person is saved, and then gets a link by which they set their password", async () => {
   const { wrapper, user } = around();
   const close = vi.fn();
-  render(<PersonForm person={dell} onClose={close} />, { wrapper });
-  await user.type(screen.getByLabelText(/New password/), "short");
-  server.PUT.mockImplementationOnce(() => answer({ version: 5 })).mockImplementationOnce(() =>
-    refusal("Couldn't save", {
-      errors: [{ field: "password", detail: "a password has 10 to 200 characters" }],
-    }),
+  render(<PersonForm person={null} onClose={close} />, { wrapper });
+  await user.type(screen.getByLabelText("Name"), "Wim Acker");
+  await user.type(screen.getByLabelText("E-mail"), "wim@cedars.example");
+  expect(screen.queryByRole("button", { name: /link/ })).toBeNull();
+  await user.click(screen.getByRole("button", { name: "Save" }));
+  server.POST.mockImplementationOnce(() =>
+    answer({ path: "/join#t0ken", expires_at: "2026-03-04T10:00:00Z" }),
   );
-  await user.click(screen.getByRole("button", { name: "Save" }));
-  expect(await screen.findByText("a password has 10 to 200 characters")).toBeDefined();
+  await user.click(await screen.findByRole("button", { name: "Invite by link" }));
+  expect((await screen.findByLabelText<HTMLInputElement>("Link")).value).toBe(
+    `${window.location.origin}/join#t0ken`,
+  );
   expect(close).not.toHaveBeenCalled();
-  await user.type(screen.getByLabelText(/New password/), " but longer");
-  await user.click(screen.getByRole("button", { name: "Save" }));
-  expect(close).toHaveBeenCalled();
-  expect(sent().map(([path, body]) => [path, (body as { version?: number }).version])).toEqual([
-    ["/api/people/{id}", 4],
-    ["/api/people/{id}/password", undefined],
-    ["/api/people/{id}", 5],
-    ["/api/people/{id}/password", undefined],
-  ]);
+});
+
+test("who has a password gets a link that resets it, and an archived person none", () => {
+  const { wrapper } = around();
+  const { rerender } = render(<PersonForm person={dell} onClose={vi.fn()} />, { wrapper });
+  expect(screen.getByRole("button", { name: "Reset the password by link" })).toBeDefined();
+  rerender(<PersonForm person={{ ...dell, archived: true }} onClose={vi.fn()} />);
+  expect(screen.queryByRole("button", { name: /link/ })).toBeNull();
 });

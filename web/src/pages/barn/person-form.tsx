@@ -5,8 +5,9 @@ import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { bind, FormDialog, Pick } from "./form";
 import { newId } from "../../parts/ids";
+import { LinkFor } from "./link-for";
 
-/** Adds or changes a person, and sets a password. */
+/** Adds or changes a person, and makes the link by which they set their password. */
 export function PersonForm({
   person,
   onClose,
@@ -21,35 +22,33 @@ export function PersonForm({
     name: person?.name ?? "",
     email: person?.email ?? "",
     role: (person?.role ?? "assistant") as string,
-    password: "",
   });
+  const [saved, setSaved] = useState(person !== null);
   const save = useMutation({
-    mutationFn: async (archived: boolean) => {
-      const params = { params: { path: { id } } };
-      const { name, email, password } = form;
-      const saved = await ask(
+    mutationFn: (archived: boolean) =>
+      ask(
         api.PUT("/api/people/{id}", {
-          ...params,
-          body: { version, name, email, role: form.role as Schemas["Role"], archived },
+          params: { path: { id } },
+          body: { version, name: form.name, email: form.email, role: form.role as Schemas["Role"], archived },
         }),
-      );
-      // If the password is refused, the person is saved already; saving again goes on from there.
-      setVersion(saved.version);
-      if (password) await ask(api.PUT("/api/people/{id}/password", { ...params, body: { password } }));
-    },
-    onSuccess: () => {
+      ),
+    onSuccess: (person) => {
       void client.invalidateQueries();
-      onClose();
+      // Whoever is new needs a link next, which the form then offers.
+      if (saved) onClose();
+      setVersion(person.version);
+      setSaved(true);
     },
   });
   const field = bind(form, setForm, save.error);
   return (
     <FormDialog
-      title={person ? `Change ${person.name}` : "Add a person"}
+      title={person ? `Change ${person.name}` : saved ? `${form.name} is added` : "Add a person"}
       error={save.error}
       busy={save.isPending}
       onSave={() => save.mutate(person?.archived ?? false)}
       onClose={onClose}
+      leave={saved && !person ? "Done" : undefined}
       more={
         person && (
           <Button variant="outlined" onClick={() => save.mutate(!person.archived)}>
@@ -68,11 +67,7 @@ export function PersonForm({
           ["owner", "Owner, reads their own horses"],
         ]}
       />
-      <TextField
-        {...field("password", person ? "New password, empty to leave it" : "Password, 10 characters or more")}
-        type="password"
-        autoComplete="new-password"
-      />
+      {saved && !person?.archived && <LinkFor id={id} isNew={!person?.can_sign_in} />}
     </FormDialog>
   );
 }

@@ -34,7 +34,24 @@ test("a wrong password says so, keeps what was typed, and the right one goes in"
   await user.click(screen.getByRole("button", { name: "Sign in" }));
   expect(isIn()).toBe(true);
   expect(server.POST).toHaveBeenLastCalledWith("/api/sign-in", {
-    body: { email: "ada@low.example", password: "a guess" },
+    body: { email: "ada@low.example", password: "a guess", code: null, barn_phone: false },
+  });
+});
+
+test("an account with codes is asked for one, on the barn's phone too", async () => {
+  const { user, isIn } = opened();
+  await user.type(await screen.findByLabelText(/E-mail/), "ada@low.example");
+  await user.type(screen.getByLabelText(/Password/), "right");
+  await user.click(screen.getByRole("checkbox", { name: /barn's phone/ }));
+  server.POST.mockImplementationOnce(() =>
+    refusal("Type the six digits", { type: "/problems/code-needed", status: 401 }),
+  );
+  await user.click(screen.getByRole("button", { name: "Sign in" }));
+  await user.type(await screen.findByLabelText("Code from the app"), "123456");
+  await user.click(screen.getByRole("button", { name: "Sign in" }));
+  expect(isIn()).toBe(true);
+  expect(server.POST).toHaveBeenLastCalledWith("/api/sign-in", {
+    body: { email: "ada@low.example", password: "right", code: "123456", barn_phone: true },
   });
 });
 
@@ -58,13 +75,13 @@ test("an empty installation asks for its first trainer, and says at each field w
     refusal("Couldn't save", {
       errors: [
         { field: "name", detail: "this cannot be empty" },
-        { field: "password", detail: "a password has 10 to 200 characters" },
+        { field: "password", detail: "a password has 12 to 200 characters" },
       ],
     }),
   );
   await user.click(screen.getByRole("button", { name: "Open the barn" }));
   expect(await screen.findByText("this cannot be empty")).toBeDefined();
-  expect(screen.getByText("a password has 10 to 200 characters")).toBeDefined();
+  expect(screen.getByText("a password has 12 to 200 characters")).toBeDefined();
   expect(screen.getByLabelText<HTMLInputElement>("Name of the barn").value).toBe("Low Meadow");
   expect(isIn()).toBe(false);
 });

@@ -6,8 +6,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
 import { api, ask, Refused, type Schemas } from "../../api/client";
 import { setup } from "../../api/queries";
+import { BarnPhone } from "../../parts/barn-phone";
+import { NewPassword } from "../../parts/new-password";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
-import { bone, boneSoft, denim, denimSoft, ink, paper, rust, rustSoft, slab } from "../../theme/tokens";
+import { denim, rust } from "../../theme/tokens";
+import { Cover } from "./cover";
 
 /** The way in: with a password, as one of the demo's people, or as the first trainer of a new barn. */
 export function SignIn({ unreachable }: { unreachable: string | null }) {
@@ -24,74 +27,13 @@ export function SignIn({ unreachable }: { unreachable: string | null }) {
     );
   if (!state.data) return <PageLoading what="the barn" />;
   return (
-    <Box sx={{ minHeight: "100dvh", display: "grid", gridTemplateColumns: { xs: "1fr", md: "5fr 6fr" } }}>
-      <Box
-        sx={{
-          background: ink,
-          color: bone,
-          p: { xs: 3, md: 7 },
-          display: "flex",
-          flexDirection: "column",
-          justifyContent: "space-between",
-          gap: 3,
-        }}
-      >
-        <Typography sx={{ fontFamily: slab, fontWeight: 700, fontSize: "1.4rem" }}>Cavesson</Typography>
-        <Box>
-          <Typography variant="h1" sx={{ fontSize: { xs: "1.9rem", md: "2.7rem" }, maxWidth: 480 }}>
-            Left and right are two horses. Keep a book on both.
-          </Typography>
-          <Typography sx={{ mt: 2, maxWidth: 440, color: boneSoft, fontSize: "1.08rem" }}>
-            Log each ask and each give. Read what is owned, what slips and what comes next, with the figures
-            behind it.
-          </Typography>
-        </Box>
-        <Reins />
-      </Box>
-      <Box
-        component="main"
-        sx={{
-          p: { xs: 3, md: 7 },
-          display: "flex",
-          flexDirection: "column",
-          justifyContent: "center",
-          maxWidth: 620,
-        }}
-      >
-        {state.data.needs_first_trainer ? (
-          <FirstTrainer onDone={enter} />
-        ) : (
-          <PasswordForm title="Sign in" lead="" demo={state.data.demo} onDone={enter} />
-        )}
-      </Box>
-    </Box>
-  );
-}
-
-function Reins() {
-  return (
-    <Box
-      component="svg"
-      viewBox="0 0 420 90"
-      aria-hidden="true"
-      sx={{ width: "100%", maxWidth: 420, display: { xs: "none", md: "block" } }}
-    >
-      <path
-        d="M0 84C70 84 120 20 206 18"
-        fill="none"
-        stroke={denimSoft}
-        strokeWidth="7"
-        strokeLinecap="round"
-      />
-      <path
-        d="M420 84C350 84 300 20 214 18"
-        fill="none"
-        stroke={rustSoft}
-        strokeWidth="7"
-        strokeLinecap="round"
-      />
-      <circle cx="210" cy="18" r="11" fill={paper} />
-    </Box>
+    <Cover>
+      {state.data.needs_first_trainer ? (
+        <FirstTrainer onDone={enter} />
+      ) : (
+        <PasswordForm title="Sign in" lead="" demo={state.data.demo} onDone={enter} />
+      )}
+    </Cover>
   );
 }
 
@@ -105,10 +47,14 @@ const demoPeople: { role: Schemas["Role"]; label: string }[] = [
 export function PasswordForm(props: { title: string; lead: string; demo: boolean; onDone: () => void }) {
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
+  const [phone, setPhone] = useState(false);
   const sign = useMutation({
-    mutationFn: () => ask(api.POST("/api/sign-in", { body: { email, password } })),
+    mutationFn: () =>
+      ask(api.POST("/api/sign-in", { body: { email, password, code: code || null, barn_phone: phone } })),
     onSuccess: props.onDone,
   });
+  const wantsCode = sign.error instanceof Refused && sign.error.problem.type === "/problems/code-needed";
   const demo = useMutation({
     mutationFn: (role: Schemas["Role"]) => ask(api.POST("/api/demo-sign-in", { body: { role } })),
     onSuccess: props.onDone,
@@ -160,6 +106,17 @@ export function PasswordForm(props: { title: string; lead: string; demo: boolean
           value={password}
           onChange={(e) => setPassword(e.target.value)}
         />
+        {(wantsCode || code !== "") && (
+          <TextField
+            label="Code from the app"
+            autoComplete="one-time-code"
+            autoFocus
+            value={code}
+            onChange={(e) => setCode(e.target.value)}
+            slotProps={{ htmlInput: { inputMode: "numeric" } }}
+          />
+        )}
+        <BarnPhone on={phone} onChange={setPhone} />
         <FormTrouble error={sign.error} />
         <Button
           type="submit"
@@ -209,10 +166,13 @@ function FirstTrainer({ onDone }: { onDone: () => void }) {
       {field("barn_name", "Name of the barn", { autoFocus: true })}
       {field("name", "Your name", { autoComplete: "name" })}
       {field("email", "E-mail, to sign in with", { type: "email", autoComplete: "username" })}
-      {field("password", "Password, 10 characters or more", {
-        type: "password",
-        autoComplete: "new-password",
-      })}
+      <NewPassword
+        label="Password"
+        value={form.password}
+        onChange={(password) => setForm({ ...form, password })}
+        known={[form.name, form.email, form.barn_name]}
+        trouble={refused?.field("password")}
+      />
       {field("time_zone", "Time zone")}
       {refused?.problem.errors ? null : <FormTrouble error={create.error} />}
       <Button type="submit" variant="contained" disabled={create.isPending} sx={{ justifySelf: "start" }}>

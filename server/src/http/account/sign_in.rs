@@ -7,19 +7,25 @@ use cavesson_core::{
     barn::{Role, Units},
 };
 use cavesson_store::{
+    account::{self, Account},
+    attempt::{self, Attempt},
     barn::{self, BarnSettings},
     person::{self, PersonFields},
-    session,
+    security::{self, Event, What},
+    session::{self, SessionKind},
 };
-use chrono::NaiveDate;
+use chrono::{NaiveDate, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{NewSession, SignedIn, check_password, clear_cookie, hash_password, may_try, session_hash},
-    http::{barn::BarnOut, extract::Body, validate::Check},
+    auth::{
+        Origin, SignedIn, accepted_step, begin_attempt, check_password, clear_cookie, hash_password, open_session,
+        session_hash,
+    },
+    http::{account::note_own, barn::BarnOut, extract::Body, validate::Check},
     services::barn_clock::today_in,
 };
 
@@ -49,6 +55,21 @@ pub(crate) struct FirstTrainer {
 pub(crate) struct Credentials {
     email: String,
     password: String,
+    /// The one-time code, where the account asks for one.
+    #[serde(default)]
+    code: Option<String>,
+    /// A device that stays in the barn: signed in for a month without use, not for half an hour.
+    #[serde(default)]
+    barn_phone: bool,
+}
+
+/// The password once more, before an account is changed or records are put away.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Confirmation {
+    password: String,
+    #[serde(default)]
+    code: Option<String>,
 }
 
 /// Which of the demo's people to sign in as.
@@ -74,7 +95,7 @@ pub(crate) struct Me {
 #[utoipa::path(get, path = "/api/setup", responses((status = 200, body = Setup)))]
 pub(crate) async fn setup(State(app): State<App>) -> Result<Json<Setup>, Problem> {
     let needs_first_trainer = !barn::any(&app.db).await?;
-    let demo = barn::demo(&app.db).await?.is_some();
+    let demo = app.options.demo && barn::demo(&app.db).await?.is_some();
     Ok(Json(Setup { needs_first_trainer, demo }))
 }
 
@@ -84,13 +105,14 @@ pub(crate) async fn setup(State(app): State<App>) -> Result<Json<Setup>, Problem
 pub(crate) async fn create_first_trainer(
     State(app): State<App>,
     jar: CookieJar,
+    origin: Origin,
     Body(first): Body<FirstTrainer>,
 ) -> Result<(StatusCode, CookieJar), Problem> {
     let mut check = Check::default();
     let barn_name = check.text("barn_name", &first.barn_name, 80);
     let name = check.text("name", &first.name, 80);
     let email = check.email("email", &first.email);
-    check.password("password", &first.password);
+    check.password("password", &first.password, &[&first.name, &first.email, &first.barn_name]);
     crate::http::barn::check_zone(&mut check, &first.time_zone);
     check.done()?;
     let made = || Problem::conflict("This barn already has its first trainer; sign in, or ask them to add you");
@@ -119,47 +141,111 @@ pub(crate) async fn create_first_trainer(
     let fields = PersonFields { name, email, role: Role::Trainer };
     person::insert(&mut *tx, barn_id, person_id, &fields, Some(&hash)).await?;
     tx.commit().await.map_err(cavesson_store::StoreError::from)?;
-    let new = NewSession::open(&app, barn_id, person_id).await?;
-    Ok((StatusCode::NO_CONTENT, jar.add(new.cookie)))
+    let jar = open_session(&app, (barn_id, person_id), SessionKind::Office, &origin, jar).await?;
+    Ok((StatusCode::NO_CONTENT, jar))
 }
 
-/// Signs in with a password.
+/// Signs in with a password, and with a one-time code where the account asks for one.
 #[utoipa::path(post, path = "/api/sign-in", request_body = Credentials,
     responses((status = 204), (status = 401, body = Problem), (status = 429, body = Problem)))]
 pub(crate) async fn sign_in(
     State(app): State<App>,
     jar: CookieJar,
+    origin: Origin,
     Body(sent): Body<Credentials>,
 ) -> Result<(StatusCode, CookieJar), Problem> {
-    let account = sent.email.trim().to_lowercase();
-    if account.len() > 254 || sent.password.len() > 1000 {
+    let email = sent.email.trim().to_lowercase();
+    if email.len() > 254 {
         return Err(Problem::wrong_password());
     }
-    may_try(&app, &account).await?;
-    let found = person::account(&app.db, &account).await?;
-    let stored = found.as_ref().map(|a| a.password_hash.clone());
-    if !check_password(&app, sent.password, stored).await? {
-        session::note_failure(&app.db, &account).await?;
-        return Err(Problem::wrong_password());
-    }
-    let found = found.ok_or_else(Problem::wrong_password)?;
-    session::clear_failures(&app.db, &account).await?;
-    let new = NewSession::open(&app, found.barn_id, found.id).await?;
-    Ok((StatusCode::NO_CONTENT, jar.add(new.cookie)))
+    let found = account::by_email(&app.db, &email).await?;
+    let found = prove(&app, &email, found, &origin, (sent.password, sent.code)).await?;
+    let kind = if sent.barn_phone { SessionKind::BarnPhone } else { SessionKind::Office };
+    let jar = open_session(&app, (found.barn_id, found.id), kind, &origin, jar).await?;
+    Ok((StatusCode::NO_CONTENT, jar))
 }
 
-/// Signs in as one of the demo's people. Only where there is a demo barn.
+/// Takes the password once more: for ten minutes accounts can be changed and records put away.
+#[utoipa::path(post, path = "/api/confirm", request_body = Confirmation,
+    responses((status = 204), (status = 401, body = Problem), (status = 429, body = Problem)))]
+pub(crate) async fn confirm(
+    State(app): State<App>,
+    origin: Origin,
+    signed: SignedIn,
+    Body(sent): Body<Confirmation>,
+) -> Result<StatusCode, Problem> {
+    let own = account::own(&app.db, &signed.scope).await?;
+    let email = own.email.to_lowercase();
+    prove(&app, &email, Some(own), &origin, (sent.password, sent.code)).await?;
+    session::confirm(&app.db, signed.session).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Whether whoever asks is who has this account. The attempt is counted before anything is looked at.
+pub(crate) async fn prove(
+    app: &App,
+    email: &str,
+    found: Option<Account>,
+    origin: &Origin,
+    (password, code): (String, Option<String>),
+) -> Result<Account, Problem> {
+    if password.len() > 1000 {
+        return Err(Problem::wrong_password());
+    }
+    let device = match &origin.device_hash {
+        Some(device) if attempt::knows_device(&app.db, email, device).await? => Some(device.as_slice()),
+        _ => None,
+    };
+    let attempt = Attempt { account: email, device, address: origin.log.address.as_deref() };
+    let id = begin_attempt(app, &attempt).await?;
+    let stored = found.as_ref().and_then(|a| a.password_hash.clone());
+    let right = check_password(app, password, stored).await?;
+    let Some(found) = found else { return Err(Problem::wrong_password()) };
+    let failed = async |detail| {
+        let event = Event { what: What::SignInFailed, by: None, about: Some(found.id), detail };
+        security::note(&app.db, found.barn_id, &event, &origin.log).await
+    };
+    if !right {
+        failed("wrong password").await?;
+        return Err(Problem::wrong_password());
+    }
+    if let Some(key) = &found.code_key {
+        let Some(code) = code.filter(|c| !c.trim().is_empty()) else {
+            // The password was right and nothing was guessed: asking for the code is no failure.
+            attempt::succeeded(&app.db, id, &attempt).await?;
+            return Err(Problem::code_needed());
+        };
+        let step = accepted_step(key, &code, Utc::now().timestamp());
+        let fresh = match step {
+            Some(step) => account::use_code(&app.db, found.barn_id, found.id, step).await?,
+            None => false,
+        };
+        if !fresh {
+            failed("wrong code").await?;
+            return Err(Problem {
+                detail: "This code does not hold, or was used; type the next one".to_owned(),
+                ..Problem::code_needed()
+            });
+        }
+    }
+    attempt::succeeded(&app.db, id, &attempt).await?;
+    Ok(found)
+}
+
+/// Signs in as one of the demo's people. Only where the server was started with the demo.
 #[utoipa::path(post, path = "/api/demo-sign-in", request_body = DemoRole,
     responses((status = 204), (status = 404, body = Problem)))]
 pub(crate) async fn demo_sign_in(
     State(app): State<App>,
     jar: CookieJar,
+    origin: Origin,
     Body(DemoRole { role }): Body<DemoRole>,
 ) -> Result<(StatusCode, CookieJar), Problem> {
-    let barn = barn::demo(&app.db).await?.ok_or_else(|| Problem::missing("demo"))?;
+    let demo = if app.options.demo { barn::demo(&app.db).await? } else { None };
+    let barn = demo.ok_or_else(|| Problem::missing("demo"))?;
     let person = person::first_with_role(&app.db, barn, role).await?.ok_or_else(|| Problem::missing("person"))?;
-    let new = NewSession::open(&app, barn, person).await?;
-    Ok((StatusCode::NO_CONTENT, jar.add(new.cookie)))
+    let jar = open_session(&app, (barn, person), SessionKind::Demo, &origin, jar).await?;
+    Ok((StatusCode::NO_CONTENT, jar))
 }
 
 /// Ends this session.
@@ -167,8 +253,10 @@ pub(crate) async fn demo_sign_in(
 pub(crate) async fn sign_out(
     State(app): State<App>,
     jar: CookieJar,
-    _signed: SignedIn,
+    origin: Origin,
+    signed: SignedIn,
 ) -> Result<(StatusCode, CookieJar), Problem> {
+    note_own(&app, &signed, What::SignedOut, &origin).await?;
     if let Some(hash) = session_hash(&jar) {
         session::close(&app.db, &hash).await?;
     }
@@ -180,8 +268,10 @@ pub(crate) async fn sign_out(
 pub(crate) async fn sign_out_everywhere(
     State(app): State<App>,
     jar: CookieJar,
+    origin: Origin,
     signed: SignedIn,
 ) -> Result<(StatusCode, CookieJar), Problem> {
+    note_own(&app, &signed, What::SignedOut, &origin).await?;
     session::close_all(&app.db, signed.scope.barn, signed.scope.person).await?;
     Ok((StatusCode::NO_CONTENT, jar.add(clear_cookie(&app))))
 }

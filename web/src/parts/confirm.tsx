@@ -1,0 +1,82 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogContent from "@mui/material/DialogContent";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useMutation } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { api, ask, Refused, whenToConfirm } from "../api/client";
+import { FormTrouble } from "./states";
+
+/** Asks for the password once more where the server wants it, and lets what was being saved go on. */
+export function Confirm() {
+  const [open, setOpen] = useState(false);
+  const answer = useRef<(given: boolean) => void>(() => undefined);
+  useEffect(
+    () =>
+      whenToConfirm(() => {
+        setOpen(true);
+        return new Promise((done) => (answer.current = done));
+      }),
+    [],
+  );
+  const close = (given: boolean) => {
+    setOpen(false);
+    answer.current(given);
+  };
+  return open ? <Form onDone={close} /> : null;
+}
+
+function Form({ onDone }: { onDone: (given: boolean) => void }) {
+  const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
+  const give = useMutation({
+    mutationFn: () => ask(api.POST("/api/confirm", { body: { password, code: code || null } })),
+    onSuccess: () => onDone(true),
+  });
+  const wantsCode = give.error instanceof Refused && give.error.problem.type === "/problems/code-needed";
+  return (
+    <Dialog open onClose={() => onDone(false)} aria-labelledby="confirm-title" maxWidth="xs" fullWidth>
+      <DialogContent>
+        <Typography variant="h2" id="confirm-title">
+          Your password, once more
+        </Typography>
+        <Typography sx={{ my: 1 }}>
+          Asked before people are changed or something is put away. It holds for ten minutes.
+        </Typography>
+        <Box
+          component="form"
+          noValidate
+          onSubmit={(e) => (e.preventDefault(), give.mutate())}
+          sx={{ display: "grid", gap: 2 }}
+        >
+          <TextField
+            label="Password"
+            type="password"
+            autoComplete="current-password"
+            autoFocus
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
+          />
+          {(wantsCode || code !== "") && (
+            <TextField
+              label="Code from the app"
+              autoComplete="one-time-code"
+              value={code}
+              onChange={(e) => setCode(e.target.value)}
+              slotProps={{ htmlInput: { inputMode: "numeric" } }}
+            />
+          )}
+          <FormTrouble error={give.error} />
+          <Box sx={{ display: "flex", gap: 1.5 }}>
+            <Button type="submit" variant="contained" disabled={give.isPending}>
+              Go on
+            </Button>
+            <Button onClick={() => onDone(false)}>Cancel</Button>
+          </Box>
+        </Box>
+      </DialogContent>
+    </Dialog>
+  );
+}
