@@ -8,6 +8,7 @@ pub mod cli;
 pub mod demo;
 pub mod http;
 pub mod listen;
+pub mod observe;
 mod problem;
 mod services;
 mod weather;

@@ -7,7 +7,7 @@ use std::{
 };
 
 use anyhow::Context;
-use cavesson::{App, Options, cli, demo, http, listen};
+use cavesson::{App, Options, cli, demo, http, listen, observe};
 use cavesson_judge::{Descent, Family};
 use clap::{Args, Parser, Subcommand};
 
@@ -40,6 +40,12 @@ enum Command {
         /// Take the address of whoever asks from the last entry of X-Forwarded-For; set this behind a proxy that writes it.
         #[arg(long)]
         behind_proxy: bool,
+        /// Address to give figures out on, for Prometheus, under /metrics; none where it is left out.
+        #[arg(long)]
+        metrics: Option<SocketAddr>,
+        /// Write the log as JSON, a line each.
+        #[arg(long)]
+        json_log: bool,
     },
     /// Make a link by which a person sets a new password; their one-time codes are off afterwards.
     ResetPassword {
@@ -144,8 +150,9 @@ fn main() -> ExitCode {
         Command::Texts => print(Ok(cli::texts())),
         Command::Openapi => print(http::openapi().to_pretty_json().map(|json| json + "\n").map_err(Into::into)),
         Command::ResetPassword { database, email } => print(reset_password(&database, &email)),
-        Command::Serve { database, listen, site, demo, secure_cookies, behind_proxy } => {
-            match serve(&database, listen, Options { site, secure_cookies, behind_proxy, demo }) {
+        Command::Serve { database, listen, site, demo, secure_cookies, behind_proxy, metrics, json_log } => {
+            begin_log(json_log);
+            match serve(&database, listen, metrics, Options { site, secure_cookies, behind_proxy, demo }) {
                 Ok(()) => ExitCode::SUCCESS,
                 Err(e) => complain(&e),
             }
@@ -196,14 +203,25 @@ async fn reset_password(database: &str, email: &str) -> anyhow::Result<String> {
     Ok(format!("Open this behind the address of the server within two days; it works once:\n{path}\n"))
 }
 
+fn begin_log(json: bool) {
+    let filter = tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "info,sqlx=warn".into());
+    let log = tracing_subscriber::fmt().with_env_filter(filter);
+    if json { log.json().init() } else { log.init() }
+}
+
 #[tokio::main]
-async fn serve(database: &str, listen: SocketAddr, options: Options) -> anyhow::Result<()> {
-    tracing_subscriber::fmt()
-        .with_env_filter(
-            tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "info,sqlx=warn".into()),
-        )
-        .init();
+async fn serve(
+    database: &str,
+    listen: SocketAddr,
+    metrics: Option<SocketAddr>,
+    options: Options,
+) -> anyhow::Result<()> {
     let db = cavesson_store::open(database).await.context("the database cannot be used")?;
+    if let Some(address) = metrics {
+        let figures = observe::figures(observe::gather()?, db.clone());
+        let listener = tokio::net::TcpListener::bind(address).await.context("figures cannot be given out there")?;
+        tokio::spawn(listen::serve(listener, figures, std::future::pending()));
+    }
     let today = demo::today();
     if options.demo && !cavesson_store::barn::any(&db).await? {
         demo::load(&db, today).await.context("the demo barn could not be loaded")?;

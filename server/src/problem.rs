@@ -9,6 +9,8 @@ use cavesson_store::StoreError;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::observe::request_id;
+
 /// What is wrong with one field, and what would be right.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
 pub struct FieldProblem {
@@ -36,6 +38,9 @@ pub struct Problem {
     #[serde(skip_serializing_if = "Option::is_none")]
     #[schema(value_type = Option<Object>)]
     pub current: Option<serde_json::Value>,
+    /// The request that it went wrong in, as `urn:uuid:` and the id that the server's log has it under.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub instance: Option<String>,
     /// Seconds to wait before trying again.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub retry_after: Option<u64>,
@@ -50,6 +55,7 @@ impl Problem {
             detail: detail.into(),
             errors: vec![],
             current: None,
+            instance: request_id().map(|id| format!("urn:uuid:{id}")),
             retry_after: None,
         }
     }

@@ -28,12 +28,11 @@ use axum::{
 use tower_http::{
     catch_panic::CatchPanicLayer,
     compression::{CompressionLayer, DefaultPredicate, Predicate, predicate::NotForContentType},
-    trace::TraceLayer,
 };
 use utoipa::OpenApi;
 use utoipa_axum::{router::OpenApiRouter, routes};
 
-use crate::{App, Problem, http::site::site};
+use crate::{App, Problem, http::site::site, observe::observe};
 
 #[derive(OpenApi)]
 #[openapi(info(
@@ -102,7 +101,7 @@ pub fn app(state: App) -> Router {
         .layer(middleware::map_response(move |response| security_headers(secure, response)))
         .layer(CompressionLayer::new().compress_when(as_a_whole()))
         .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| Problem::broken().into_response()))
-        .layer(TraceLayer::new_for_http())
+        .layer(middleware::from_fn(observe))
         .with_state(state)
 }
 

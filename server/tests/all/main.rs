@@ -17,6 +17,7 @@ mod grounds;
 mod hostile;
 mod judge;
 mod layoffs;
+mod observed;
 mod owners;
 mod plan;
 mod planned;

@@ -3466,6 +3466,8 @@ export interface components {
             detail: string;
             /** @description Fields at fault, where the problem lies in fields. */
             errors?: components["schemas"]["FieldProblem"][];
+            /** @description The request that it went wrong in, as `urn:uuid:` and the id that the server's log has it under. */
+            instance?: string | null;
             /**
              * Format: int64
              * @description Seconds to wait before trying again.

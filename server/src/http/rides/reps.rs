@@ -18,6 +18,7 @@ use cavesson_store::{
     },
 };
 use chrono::{DateTime, NaiveDate, Utc};
+use metrics::histogram;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -244,7 +245,8 @@ pub(crate) async fn put(
     let rep = check_answer(&mut check, "", &sent.answered, rung);
     check.that((0..10_000).contains(&sent.position), "position", "a place in the set is 0 or more");
     check.done()?;
-    let new = NewRep { id, position: sent.position, rep, faults: sent.answered.faults, asked_at: sent.asked_at };
+    let asked_at = sent.asked_at;
+    let new = NewRep { id, position: sent.position, rep, faults: sent.answered.faults, asked_at };
     let key = set_key(ride, sent.set);
     let mut put = rep::put(&app.db, &signed.scope, &key, &new).await?;
     if put == Put::Missing {
@@ -253,10 +255,20 @@ pub(crate) async fn put(
         put = rep::put(&app.db, &signed.scope, &key, &new).await?;
     }
     match put {
-        Put::Created => Ok(StatusCode::CREATED),
+        Put::Created => {
+            note_age(asked_at);
+            Ok(StatusCode::CREATED)
+        }
         Put::Same => Ok(StatusCode::OK),
         Put::Taken => Err(Problem::taken("rep or set")),
         Put::Missing => Err(Problem::missing("ride")),
+    }
+}
+
+/// Notes how long after the ask a rep came here: how long it waited on its device.
+fn note_age(asked_at: Option<DateTime<Utc>>) {
+    if let Some(at) = asked_at {
+        histogram!("rep_age_seconds").record((Utc::now() - at).as_seconds_f64().max(0.0));
     }
 }
 

@@ -165,6 +165,7 @@ async fn compute(
             records.into_iter().map(made).collect::<Vec<_>>()
         })
         .await?;
+    metrics::counter!("standings_computed_total").increment(stale.len() as u64);
     for ((standing, watched), (id, _, from)) in made.into_iter().zip(stale) {
         let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
         standing::put(&app.db, scope, *id, from, &body).await?;
