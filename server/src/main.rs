@@ -55,6 +55,22 @@ enum Command {
         /// The address that the person signs in with.
         email: String,
     },
+    /// Write a copy of everything to a file, and read it through.
+    Backup {
+        /// URL of the PostgreSQL database.
+        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+        database: String,
+        /// The file to write; it must not be there yet.
+        to: PathBuf,
+    },
+    /// Restore a copy into an empty database.
+    Restore {
+        /// URL of the PostgreSQL database.
+        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+        database: String,
+        /// The copy to read.
+        from: PathBuf,
+    },
     /// Print the OpenAPI document of the server.
     Openapi,
     /// Read a log of horses from standard input; write what each owns and whether to advance.
@@ -149,6 +165,8 @@ fn main() -> ExitCode {
         Command::Lessons => print(Ok(cli::lessons())),
         Command::Texts => print(Ok(cli::texts())),
         Command::Openapi => print(http::openapi().to_pretty_json().map(|json| json + "\n").map_err(Into::into)),
+        Command::Backup { database, to } => print(cli::backup(&database, &to)),
+        Command::Restore { database, from } => print(cli::restore(&database, &from)),
         Command::ResetPassword { database, email } => print(reset_password(&database, &email)),
         Command::Serve { database, listen, site, demo, secure_cookies, behind_proxy, metrics, json_log } => {
             begin_log(json_log);

@@ -1,6 +1,7 @@
 //! Commands that read one JSON document and write one, for checks from outside. They need no database, and call the
 //! same core functions as the server.
 
+mod copies;
 mod decide;
 mod decide_fast;
 mod document;
@@ -14,6 +15,7 @@ use std::{
     process::ExitCode,
 };
 
+pub use crate::cli::copies::{backup, restore};
 pub use crate::cli::decide::decide;
 pub use crate::cli::document::Problem;
 pub use crate::cli::judge::{causes, family, fit, forecasts, herds, intake, judge, kinds, trends};

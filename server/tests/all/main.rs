@@ -8,6 +8,7 @@ mod barn;
 mod barns;
 mod book;
 mod claims;
+mod copies;
 mod counts;
 mod decide;
 mod demo;

@@ -5,4 +5,5 @@ mod ride_context;
 mod sets;
 mod store;
 mod support;
+mod upgrades;
 mod weeks;
