@@ -73,6 +73,16 @@ impl Problem {
         Problem::fields(vec![FieldProblem { field: field.to_owned(), detail: detail.into() }])
     }
 
+    /// Something logged on a ride whose day has not come.
+    pub(crate) fn not_yet(on: chrono::NaiveDate) -> Problem {
+        let problem = Problem::field("ride", format!("this ride is on {on}, which has not come yet"));
+        Problem { r#type: "/problems/not-yet".to_owned(), ..problem }
+    }
+
+    pub(crate) fn is_not_yet(&self) -> bool {
+        self.r#type == "/problems/not-yet"
+    }
+
     pub(crate) fn malformed(detail: impl Into<String>) -> Problem {
         Problem::new(StatusCode::BAD_REQUEST, "malformed", "The request cannot be read", detail)
     }
@@ -201,7 +211,7 @@ impl IntoResponse for Problem {
 }
 
 /// Foreign keys that a client can run into by naming something that its barn does not have.
-const REFERENCES: [(&str, &str, &str); 7] = [
+const REFERENCES: &[(&str, &str, &str)] = &[
     ("horse_barn_id_owner_id_fkey", "owner_id", "nobody in this barn has this id; pick an owner from the list"),
     (
         "horse_barn_id_usual_rider_id_fkey",
@@ -215,6 +225,7 @@ const REFERENCES: [(&str, &str, &str); 7] = [
         "name",
         "another horse in work has this name; add what tells them apart, such as a year or a colour",
     ),
+    ("unplaced_barn_id_person_id_fkey", "person_id", "nobody in this barn has this id; pick a person from the list"),
     ("ground_name", "name", "another place has this name; pick one that tells them apart"),
     ("person_email", "email", "someone else signs in with this address; use another"),
 ];

@@ -30,6 +30,11 @@ pub(crate) struct SignedIn {
 const SEEN_EVERY: TimeDelta = TimeDelta::minutes(1);
 
 impl SignedIn {
+    /// The same request in the name of another person of the barn, whose log is handed in.
+    pub(crate) fn for_person(&self, person: Uuid) -> SignedIn {
+        SignedIn { scope: Scope { person, ..self.scope }, ..self.clone() }
+    }
+
     /// The password was given within the last ten minutes: asked before accounts are changed or records put away.
     pub(crate) fn confirmed(&self) -> Result<(), Problem> {
         if self.confirmed { Ok(()) } else { Err(Problem::confirm()) }

@@ -27,5 +27,6 @@ mod rides;
 mod sign_in;
 mod site;
 mod support;
+mod unplaced;
 mod warm;
 mod week;

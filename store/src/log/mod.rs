@@ -12,3 +12,4 @@ pub mod rep;
 pub mod ride;
 pub mod set;
 pub mod sets;
+pub mod unplaced;

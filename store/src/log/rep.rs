@@ -93,14 +93,16 @@ async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep
     // A rep may have been corrected since it was first sent, so "the same" is told by its first form where one is kept.
     let same = sqlx::query_scalar!(
         r#"select set_id = $3 and (version > 1 or (outcome = $4 and missing is not distinct from $5 and weight = $6
-                  and millis is not distinct from $7)) as "same!" from rep where barn_id = $1 and id = $2"#,
+                  and millis is not distinct from $7 and faults = $8 and position = $9)) as "same!" from rep where barn_id = $1 and id = $2"#,
         scope.barn,
         new.id,
         set.id,
         row.outcome,
         row.missing,
         row.weight,
-        row.millis
+        row.millis,
+        &new.faults,
+        new.position
     )
     .fetch_one(&mut *tx)
     .await?;

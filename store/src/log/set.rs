@@ -4,7 +4,7 @@ use serde_json::json;
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Result, Scope, log::rep::touch};
+use crate::{Put, Result, Scope, log::rep::touch};
 
 /// Gives a set that was ridden to another rider, and keeps who did that. False where there is no such set.
 pub async fn give_set(db: &PgPool, scope: &Scope, set: Uuid, rider: Uuid) -> Result<bool> {
@@ -48,4 +48,30 @@ pub async fn stored(tx: &mut PgConnection, scope: &Scope, sets: &[Uuid]) -> Resu
     Ok(sqlx::query_scalar!("select id from ride_set where barn_id = $1 and id = any($2)", scope.barn, sets)
         .fetch_all(tx)
         .await?)
+}
+
+/// Notes that a text in shorthand is stored, inside the transaction that stores it. [`Put::Same`] where it was before, [`Put::Taken`]
+/// where another text has its id.
+pub async fn note_written(tx: &mut PgConnection, scope: &Scope, id: Uuid, digest: &[u8]) -> Result<Put> {
+    let done = sqlx::query!(
+        "insert into written (barn_id, id, digest, made_by) values ($1, $2, $3, $4) on conflict (barn_id, id) do nothing",
+        scope.barn,
+        id,
+        digest,
+        scope.person
+    )
+    .execute(&mut *tx)
+    .await?;
+    if done.rows_affected() == 1 {
+        return Ok(Put::Created);
+    }
+    let same = sqlx::query_scalar!(
+        r#"select digest = $3 as "same!" from written where barn_id = $1 and id = $2"#,
+        scope.barn,
+        id,
+        digest
+    )
+    .fetch_optional(&mut *tx)
+    .await?;
+    Ok(Put::of_kept(same))
 }

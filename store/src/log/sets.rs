@@ -109,6 +109,7 @@ async fn insert_reps(tx: &mut PgConnection, scope: &Scope, reps: &[(Uuid, &NewRe
     let missing = column(reps, |r| to_row(&r.1.rep).missing);
     let weights = column(reps, |r| to_row(&r.1.rep).weight.to_owned());
     let millis = column(reps, |r| to_row(&r.1.rep).millis);
+    let faults = column(reps, |r| r.1.faults.join(","));
     let new = sqlx::query!(
         // Arrays of arrays cannot be unnested a row each, so the faults travel as one text.
         "insert into rep (barn_id, id, set_id, position, outcome, missing, weight, millis, faults, logged_by, asked_at)
@@ -126,7 +127,7 @@ async fn insert_reps(tx: &mut PgConnection, scope: &Scope, reps: &[(Uuid, &NewRe
         &missing as &[Option<i16>],
         &weights,
         &millis as &[Option<i32>],
-        &column(reps, |r| r.1.faults.join(",")),
+        &faults,
         &column(reps, |r| r.1.asked_at) as &[Option<chrono::DateTime<chrono::Utc>>]
     )
     .execute(&mut *tx)
@@ -140,9 +141,10 @@ async fn insert_reps(tx: &mut PgConnection, scope: &Scope, reps: &[(Uuid, &NewRe
         r#"select count(*) as "there!",
                   count(*) filter (where r.set_id = n.set_id
                                    and (r.version > 1 or (r.outcome = n.outcome and r.missing is not distinct from n.missing
-                                        and r.weight = n.weight and r.millis is not distinct from n.millis))) as "same!"
-           from unnest($2::uuid[], $3::uuid[], $4::text[], $5::smallint[], $6::text[], $7::int[])
-                as n (id, set_id, outcome, missing, weight, millis)
+                                        and r.weight = n.weight and r.millis is not distinct from n.millis
+                                        and array_to_string(r.faults, ',') = n.faults))) as "same!"
+           from unnest($2::uuid[], $3::uuid[], $4::text[], $5::smallint[], $6::text[], $7::int[], $8::text[])
+                as n (id, set_id, outcome, missing, weight, millis, faults)
            join rep r on r.barn_id = $1 and r.id = n.id"#,
         scope.barn,
         &ids,
@@ -150,7 +152,8 @@ async fn insert_reps(tx: &mut PgConnection, scope: &Scope, reps: &[(Uuid, &NewRe
         &outcomes,
         &missing as &[Option<i16>],
         &weights,
-        &millis as &[Option<i32>]
+        &millis as &[Option<i32>],
+        &faults
     )
     .fetch_one(&mut *tx)
     .await?;

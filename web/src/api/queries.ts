@@ -61,6 +61,11 @@ export const securityLog = infiniteQueryOptions({
   initialPageParam: 0,
   getNextPageParam: (last) => (last.more ? last.offset + last.items.length : undefined),
 });
+/** What was logged and waits for a trainer to put it on a ride. */
+export const unplaced = queryOptions({
+  queryKey: ["unplaced"],
+  queryFn: () => ask(api.GET("/api/unplaced", { params: { query: { limit: 200 } } })),
+});
 export const alarms = infiniteQueryOptions({
   queryKey: ["alarms"],
   queryFn: ({ pageParam }) =>

@@ -1186,7 +1186,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Logs what was counted in a set. The same count sent again is acknowledged again. */
+        /**
+         * Logs what was counted in a set. The same count sent again is acknowledged again. Where its ride was moved to a day that has not come,
+         *     it waits for a trainer to place it (202).
+         */
         put: operations["put_rides_ride_counts_rep"];
         post?: never;
         delete?: never;
@@ -1220,7 +1223,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Logs a rep. The same rep sent again is acknowledged again and counted once. */
+        /**
+         * Logs a rep. The same rep sent again is acknowledged again and counted once. Where its ride was moved to a day that has not come, it
+         *     waits for a trainer to place it (202).
+         */
         put: operations["put_rides_ride_reps_rep"];
         post?: never;
         delete?: never;
@@ -1394,6 +1400,74 @@ export interface paths {
         get: operations["get_today"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unplaced": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What waits to be placed, by the ride it was meant for. */
+        get: operations["get_unplaced"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unplaced/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Hands in something logged that its ride did not take: it waits for a trainer to place it. Sent again it is kept once. */
+        put: operations["put_unplaced_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unplaced/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Discards what waits. It stays in the records as discarded, with who did it. */
+        post: operations["post_unplaced_discard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unplaced/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts what waits on a ride, each as it was logged and in the name of who logged it. */
+        post: operations["post_unplaced_place"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3167,6 +3241,12 @@ export interface components {
             kind?: components["schemas"]["AppointmentKind"] | null;
             title: string;
         };
+        /** @description Something that a ride did not take. */
+        NotPlaced: {
+            /** Format: uuid */
+            id: string;
+            why: string;
+        };
         /**
          * @description How far a try at an obstacle got.
          * @enum {string}
@@ -3379,6 +3459,13 @@ export interface components {
          * @enum {string}
          */
         Place: "round-pen" | "arena" | "outside" | "trail";
+        /** @description What became of what was to be placed. */
+        PlacedOut: {
+            /** @description How many are on the ride now. */
+            placed: number;
+            /** @description What the ride did not take, and why; it still waits. */
+            refused: components["schemas"]["NotPlaced"][];
+        };
         /** @description How many rides a place holds at a time, and when it is open. */
         PlaceIn: {
             /** Format: int32 */
@@ -3783,6 +3870,11 @@ export interface components {
             /** Format: int64 */
             offset: number;
         };
+        /** @description What was logged is kept, and waits for a trainer to put it on a ride. */
+        SetAside: {
+            /** @description Why it did not land on its ride. */
+            to_be_placed: string;
+        };
         /** @description The set that a rep belongs to; it is made with its first rep. */
         SetIn: {
             /** @description Which cow, on cattle. */
@@ -4117,6 +4209,18 @@ export interface components {
             /** @description The deciding reason of that call. */
             why: string;
         };
+        /** @description What to discard. */
+        ToDiscard: {
+            /** @description At most 500. */
+            ids: string[];
+        };
+        /** @description What to put on a ride. */
+        ToPlace: {
+            /** @description At most 500. */
+            ids: string[];
+            /** Format: uuid */
+            ride_id: string;
+        };
         /** @description The days of one step, oldest first. */
         Trace: {
             /** @description Weight and seconds of the same days, on a step that is counted in asks. */
@@ -4181,6 +4285,55 @@ export interface components {
          * @enum {string}
          */
         Units: "imperial" | "metric";
+        /** @description Something logged that its ride did not take. */
+        UnplacedIn: {
+            /** @description The request as it was: a rep or a count. */
+            body: Record<string, never>;
+            kind: components["schemas"]["UnplacedKind"];
+            /**
+             * Format: uuid
+             * @description Whose log it is. Only a trainer hands in another's.
+             */
+            person_id?: string | null;
+            /**
+             * Format: uuid
+             * @description The ride it was meant for.
+             */
+            ride_id: string;
+            /** @description Why it was refused. */
+            why: string;
+        };
+        /**
+         * @description What can be placed.
+         * @enum {string}
+         */
+        UnplacedKind: "rep" | "count";
+        /** @description A page of what waits to be placed. */
+        UnplacedList: {
+            items: components["schemas"]["UnplacedOut"][];
+            more: boolean;
+            /** Format: int64 */
+            offset: number;
+        };
+        /** @description Something logged that waits to be placed. */
+        UnplacedOut: {
+            body: Record<string, never>;
+            /** Format: date-time */
+            created_at: string;
+            /** Format: uuid */
+            horse_id?: string | null;
+            horse_name?: string | null;
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            /** @description Whose log it is. */
+            person: string;
+            /** Format: uuid */
+            ride_id: string;
+            /** Format: date */
+            ride_on?: string | null;
+            why: string;
+        };
         /**
          * @description What the record said of an overrule later.
          * @enum {string}
@@ -7349,6 +7502,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetAside"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7460,6 +7621,14 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetAside"];
+                };
             };
             404: {
                 headers: {
@@ -7803,6 +7972,177 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+        };
+    };
+    get_unplaced: {
+        parameters: {
+            query?: {
+                /** @description Archived ones instead of those in work. */
+                archived?: boolean;
+                /** @description Rows to send, 1 to 200. */
+                limit?: number;
+                /** @description Rows to pass over. */
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnplacedList"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_unplaced_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnplacedIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_unplaced_discard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToDiscard"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_unplaced_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToPlace"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

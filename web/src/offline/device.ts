@@ -92,6 +92,15 @@ export async function deviceWarnings(now: Date, server: Date | null): Promise<st
   return told;
 }
 
+/** How safe what is kept on this device is, in words. */
+export async function deviceSafety(): Promise<string> {
+  if (!navigator.storage?.persisted)
+    return "This browser does not say how long it keeps reps that are not sent.";
+  return (await navigator.storage.persisted())
+    ? "Reps that are not sent stay on this device until they are."
+    : "Reps that are not sent stay on this device, but the browser may clear them if the device runs short of room.";
+}
+
 function read(key: string): string | null {
   try {
     return localStorage.getItem(key);

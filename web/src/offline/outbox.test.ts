@@ -39,6 +39,7 @@ const onDevice = () =>
     .filter((key) => key.startsWith("cavesson.outbox.2.ada."))
     .sort()
     .map((key) => JSON.parse(kept.get(key) ?? "{}") as Kept);
+const persist = vi.fn(() => Promise.resolve(true));
 const waiting = () => onDevice().flatMap((k) => (k.refusal ? [] : [k.item]));
 const hear = new Map<string, (event: { key: string }) => void>();
 
@@ -66,6 +67,8 @@ beforeEach(() => {
     storage((key, value) => void kept.set(key, value)),
   );
   hear.clear();
+  persist.mockClear();
+  vi.stubGlobal("navigator", { storage: { persist } });
   vi.stubGlobal("window", {
     addEventListener: (kind: string, act: (event: { key: string }) => void) => void hear.set(kind, act),
   });
@@ -93,6 +96,7 @@ it("keeps an item on the device before it is sent, and forgets it when it is ack
   const box = await open();
   box.openOutbox("ada");
   box.put(rep(1));
+  expect(persist, "the browser is asked to keep it").toHaveBeenCalledOnce();
   expect(waiting()).toHaveLength(1);
   await box.flush();
   expect(waiting()).toEqual([]);
@@ -147,6 +151,66 @@ it("sets aside what the server will never take, says why, sends the rest, and ex
     if (refused) box.discard(refused);
     expect(onDevice()).toEqual([]);
   }
+});
+
+it("tells what the server set aside for a trainer to place, until it is read", async () => {
+  const box = await open();
+  box.openOutbox("ada");
+  await box.flush();
+  const aside = () => new Response(JSON.stringify({ to_be_placed: "this ride was moved" }), { status: 202 });
+  answers = [aside, aside];
+  box.put(rep(1));
+  box.put(rep(2));
+  await box.flush();
+  expect(onDevice()).toEqual([]);
+  expect(box.setAside()).toEqual({ n: 2, why: "this ride was moved" });
+  box.asideIsRead();
+  expect(box.setAside()).toBeNull();
+});
+
+it("puts refused asks on another ride, and has them on the device before they are forgotten", async () => {
+  const box = await open();
+  box.openOutbox("ada");
+  await box.flush();
+  answers = [() => problem(404, "no such ride")];
+  box.put(rep(1));
+  await box.flush();
+  const [refused] = box.refusedItems();
+  if (!refused) throw new Error("nothing was refused");
+  answers = [cut];
+  box.sendInstead([refused], [{ ...refused.item, ride: "another" } as Item]);
+  expect(onDevice().map((k) => [k.item.ride, k.refusal])).toEqual([["another", undefined]]);
+  await box.flush();
+  await box.flush();
+  expect(onDevice()).toEqual([]);
+});
+
+it("hands in what another person left on the device, in their name, and leaves the rest", async () => {
+  const box = await open();
+  box.openOutbox("bea");
+  await box.flush();
+  answers = [cut, cut, cut];
+  box.put(rep(1));
+  box.put({ kind: "check", ride: "ride", rep: "teeth", body: { side: "both", answer: "well" } });
+  await box.flush();
+  const again = await open();
+  again.openOutbox("ada");
+  await again.flush();
+  const left = again.ofOthers();
+  expect([...left].map(([person, items]) => [person, items.map((i) => i.kind)])).toEqual([
+    ["bea", ["log", "check"]],
+  ]);
+  const sent = again.handIn({ item: rep(1), why: "kept here" }, "bea");
+  expect(sent).toMatchObject({
+    kind: "hand-in",
+    rep: "rep-1",
+    body: { kind: "rep", ride_id: "ride", person_id: "bea", why: "kept here", body: { outcome: "gave" } },
+  });
+  answers = [created, created, created];
+  asked.length = 0;
+  await again.handInFor("bea", left.get("bea") ?? []);
+  expect(asked).toEqual(["rep-1"]);
+  expect([...again.ofOthers()].map(([, items]) => items.map((i) => i.kind))).toEqual([["check"]]);
 });
 
 it("asks for this session's token once when it is not allowed, then sets aside what still is not", async () => {

@@ -8,12 +8,15 @@ export type Item =
   | { kind: "count"; ride: string; rep: string; body: Schemas["CountIn"] }
   | { kind: "correct"; ride: string; rep: string; body: Schemas["CorrectionIn"] }
   | { kind: "correct-count"; ride: string; rep: string; body: Schemas["CountCorrectionIn"] }
-  | { kind: "check"; ride: string; rep: string; body: Schemas["CheckIn"] };
+  | { kind: "check"; ride: string; rep: string; body: Schemas["CheckIn"] }
+  | { kind: "hand-in"; ride: string; rep: string; body: Schemas["UnplacedIn"] };
 
 /** Something the server will never take: set aside until someone exports or discards it, with the thing as it is now where that is why. */
 export type Refusal = { item: Item; why: string; now?: unknown };
 
-type State = { waiting: Item[]; refused: Refusal[]; error: string | null };
+/** What the server took and set aside for a trainer to place: how many, and why the last of them. */
+type SetAside = { n: number; why: string };
+type State = { waiting: Item[]; refused: Refusal[]; error: string | null; aside: SetAside | null };
 type Kept = { item: Item; refusal?: Omit<Refusal, "item"> };
 
 // Each item has a place of its own on the device: two pages of one browser add and take away without treading on each other.
@@ -21,7 +24,7 @@ const KEY = "cavesson.outbox.2";
 const FULL =
   "This device cannot keep reps: it is full, or a private window. Do not close the page before they are sent.";
 let owner = "";
-let state: State = { waiting: [], refused: [], error: null };
+let state: State = { waiting: [], refused: [], error: null, aside: null };
 let sending: Promise<void> | null = null;
 /** How long to wait before trying again: soon at first, then longer, while nothing goes through. */
 const SOON = 300;
@@ -67,20 +70,24 @@ function forget(item: Item) {
   }
 }
 
+/** Where something is kept on this device, in order. */
+function placesOf(whose: string): string[] {
+  try {
+    return Object.keys(localStorage)
+      .filter((key) => key.startsWith(`${KEY}.${whose}`))
+      .sort();
+  } catch {
+    // A device that keeps nothing: what waits is in this page alone.
+    return [];
+  }
+}
+
 /** Reads what is kept of this person, in order, with what other pages put there. */
 function readKept(): Pick<State, "waiting" | "refused"> {
   const known = new Map([...places].map(([item, place]) => [place, item]));
   const waiting: Item[] = [];
   const refused: Refusal[] = [];
-  let kept: string[] = [];
-  try {
-    kept = Object.keys(localStorage)
-      .filter((key) => key.startsWith(`${KEY}.${owner}.`))
-      .sort();
-  } catch {
-    // A device that keeps nothing: what waits is in this page alone.
-  }
-  for (const place of kept) {
+  for (const place of placesOf(`${owner}.`)) {
     // What comes next goes behind all of it, also where the clock was set back meanwhile.
     last = Math.max(last, Number(place.split(".").at(-2)) || 0);
     const read = parse(localStorage.getItem(place));
@@ -107,13 +114,22 @@ export function openOutbox(person: string) {
   if (owner !== person) {
     owner = person;
     places.clear();
-    tell({ ...readKept(), error: null });
+    tell({ ...readKept(), error: null, aside: null });
   }
   void flush();
 }
 
+/** Asks the browser once not to clear what is kept here when it runs short of room. */
+let askedToPersist = false;
+function keepForGood() {
+  if (askedToPersist) return;
+  askedToPersist = true;
+  void navigator.storage?.persist?.().catch(() => undefined);
+}
+
 /** Keeps an item on the device, then sends it as soon as that works. */
 export function put(item: Item) {
+  keepForGood();
   const safe = write(item);
   tell({ ...state, waiting: [...state.waiting, item], error: safe ? state.error : FULL });
   void flush();
@@ -136,10 +152,12 @@ async function sendAll(): Promise<boolean> {
     const now: Item = item;
     const others = () => state.waiting.filter((i) => i !== now);
     try {
-      await send(now);
+      const answer = (await send(now)) as Partial<Schemas["SetAside"]> | undefined;
       wait = SOON;
       forget(now);
-      tell({ ...state, waiting: others(), error: null });
+      const why = answer?.to_be_placed;
+      const aside = why ? { n: (state.aside?.n ?? 0) + 1, why } : state.aside;
+      tell({ ...state, waiting: others(), error: null, aside });
     } catch (error) {
       if (error instanceof Refused && error.problem.status === 403 && !renewed.has(now)) {
         renewed.add(now);
@@ -190,6 +208,8 @@ function send(item: Item): Promise<unknown> {
           body: item.body,
         }),
       );
+    case "hand-in":
+      return ask(api.PUT("/api/unplaced/{id}", { params: { path: { id: rep } }, body: item.body }));
     case "correct":
       return ask(api.PATCH("/api/reps/{id}", { params: { path: { id: rep } }, body: item.body }));
     case "correct-count":
@@ -203,15 +223,64 @@ export function refusedItems(): Refusal[] {
 }
 
 /** What was refused as a file: the requests as they were, with why each was refused. */
-export function exported(): Blob {
-  const rows = refusedItems().map(({ item, why }) => ({ why, ...item }));
+export function exported(refused = refusedItems()): Blob {
+  const rows = refused.map(({ item, why }) => ({ why, ...item }));
   return new Blob([JSON.stringify(rows, null, 2)], { type: "application/json" });
 }
 
 /** Forgets a refused item. */
 export function discard(refusal: Refusal) {
-  forget(refusal.item);
-  tell({ ...state, refused: state.refused.filter((t) => t !== refusal) });
+  sendInstead([refusal], []);
+}
+
+/** Sends other items in the place of refused ones. They are on the device before those are forgotten. */
+export function sendInstead(refused: Refusal[], items: Item[]) {
+  items.forEach(put);
+  refused.forEach((r) => forget(r.item));
+  tell({ ...state, refused: state.refused.filter((r) => !refused.includes(r)) });
+}
+
+/** What was set aside since it was last read. */
+export function setAside(): SetAside | null {
+  return state.aside;
+}
+
+/** Stops telling that something was set aside; it waits on Today for a trainer. */
+export function asideIsRead() {
+  tell({ ...state, aside: null });
+}
+
+/** Items that others kept on this device and that are still here, by person. */
+export function ofOthers(): Map<string, Item[]> {
+  const found = new Map<string, Item[]>();
+  for (const place of placesOf("")) {
+    const person = place.slice(KEY.length + 1).split(".")[0] ?? "";
+    const read = person === owner ? null : parse(localStorage.getItem(place));
+    if (!read) continue;
+    places.set(read.item, place);
+    found.set(person, [...(found.get(person) ?? []), read.item]);
+  }
+  return found;
+}
+
+/** Hands in what another person logged on this device, as theirs: it waits on Today to be placed. What is no log of a ride stays. */
+export async function handInFor(person: string, items: Item[]): Promise<void> {
+  for (const item of items) {
+    const handed = handIn({ item, why: "Kept on this device, never sent" }, person);
+    if (!handed) continue;
+    await send(handed);
+    forget(item);
+  }
+}
+
+/** A refused log or count as something for a trainer to place. None where it is neither. */
+export function handIn({ item, why }: Refusal, person: string | null = null): Item | null {
+  if (item.kind !== "log" && item.kind !== "count") return null;
+  const kind = item.kind === "log" ? "rep" : "count";
+  const { ride, rep, body } = item;
+  // The generated type of an object of any kind has no fields.
+  const whole = body as unknown as Schemas["UnplacedIn"]["body"];
+  return { kind: "hand-in", ride, rep, body: { kind, ride_id: ride, person_id: person, body: whole, why } };
 }
 
 /** What waits for a ride, to be laid over what the server knows. */

@@ -1,8 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { use, type ReactNode } from "react";
-import { discard, exported, flush, useOutbox, type Refusal } from "../offline/outbox";
+import { asideIsRead, discard, exported, flush, useOutbox, type Refusal } from "../offline/outbox";
+import { download } from "./download";
 import { SignedOutContext } from "./me";
+import { RefusedSet, refusedSets } from "./refused-note";
+import { many } from "./words";
 import { ink, marigold, oxblood, paper } from "../theme/tokens";
 
 const named = {
@@ -11,6 +14,7 @@ const named = {
   correct: "a change to a rep",
   "correct-count": "a change to a count",
   check: "an answer to a check",
+  "hand-in": "what you handed in",
 };
 
 /** What was put in here, beside what stands there now. */
@@ -33,20 +37,14 @@ function mine({ item, now }: Refusal) {
   );
 }
 
-function download(file: Blob, name: string) {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(file);
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
-}
-
 /** Says what is not sent yet and why, and what the server would not take. Silent when all is well. */
 export function OutboxNote() {
-  const { waiting, refused, error } = useOutbox();
+  const { waiting, refused, error, aside } = useOutbox();
+  const sets = refusedSets(refused);
+  const others = refused.filter((r) => r.item.kind !== "log" && r.item.kind !== "count");
   const signIn = use(SignedOutContext);
   const kept = waiting.length > 0 && (error || signIn);
-  if (refused.length === 0 && !kept && !signIn) return null;
+  if (refused.length === 0 && !kept && !signIn && !aside) return null;
   return (
     <Box role="status" className="no-print" sx={{ mb: 2, display: "grid", gap: 1, color: ink }}>
       {(kept || signIn) && (
@@ -60,12 +58,26 @@ export function OutboxNote() {
           </Button>
         </Line>
       )}
-      {refused.length > 0 && (
-        <Button sx={{ justifySelf: "start" }} onClick={() => download(exported(), "not-saved.json")}>
+      {aside && (
+        <Line edge={marigold}>
+          <span>
+            <b>{many(aside.n, "ask")} to be placed.</b> They are kept: {aside.why}. A trainer puts them on a
+            ride, on Today.
+          </span>
+          <Button variant="outlined" onClick={asideIsRead}>
+            OK
+          </Button>
+        </Line>
+      )}
+      {sets.map((set) => (
+        <RefusedSet key={set.map((r) => r.item.rep).join()} refused={set} />
+      ))}
+      {others.length > 0 && (
+        <Button sx={{ justifySelf: "start" }} onClick={() => download(exported(others), "not-saved.json")}>
           Export what couldn't be saved
         </Button>
       )}
-      {refused.map((refusal) => (
+      {others.map((refusal) => (
         <Line key={refusal.item.kind + refusal.item.rep} edge={oxblood}>
           <span>
             <b>Couldn't save {named[refusal.item.kind]}.</b> {refusal.why}

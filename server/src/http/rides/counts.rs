@@ -1,6 +1,6 @@
 //! Counts, on rungs that are not counted in asks: logged and corrected.
 
-use axum::{Json, extract::State, http::StatusCode};
+use axum::{Json, extract::State, http::StatusCode, response::Response};
 use cavesson_core::{count::Count, curriculum::Rung};
 use cavesson_store::{
     Put, Update,
@@ -12,13 +12,18 @@ use cavesson_store::{
 use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::Rider,
+    auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids},
-        rides::reps::{SetIn, book_of_ridden, check_faults, check_set, set_key},
+        rides::{
+            reps::{book_of_ridden, check_faults},
+            sets::{SetIn, check_set, set_key},
+            unplaced::{SetAside, UnplacedKind, or_set_aside},
+        },
         validate::Check,
     },
 };
@@ -32,9 +37,9 @@ pub(crate) struct Counted {
 }
 
 /// What was counted in a set, on a rung that is not counted in asks.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub(crate) struct CountIn {
-    set: SetIn,
+    pub(super) set: SetIn,
     /// When it ended, by the device's clock. Only the time between asks is read from it.
     #[serde(default)]
     asked_at: Option<DateTime<Utc>>,
@@ -85,18 +90,30 @@ pub(crate) fn check_count(check: &mut Check, at: &str, counted: &Counted, rung: 
     Some(NewCount { count, faults: counted.faults.clone(), asked_at: None })
 }
 
-/// Logs what was counted in a set. The same count sent again is acknowledged again.
+/// Logs what was counted in a set. The same count sent again is acknowledged again. Where its ride was moved to a day that has not come,
+/// it waits for a trainer to place it (202).
 #[utoipa::path(put, path = "/api/rides/{ride}/counts/{rep}", params(("ride" = Uuid, Path), ("rep" = Uuid, Path)),
     request_body = CountIn,
-    responses((status = 200), (status = 201), (status = 404, body = Problem), (status = 409, body = Problem),
-              (status = 422, body = Problem)))]
+    responses((status = 200), (status = 201), (status = 202, body = SetAside), (status = 404, body = Problem),
+              (status = 409, body = Problem), (status = 422, body = Problem)))]
 pub(crate) async fn put_count(
     State(app): State<App>,
     Rider(signed): Rider,
     Ids(ride, id): Ids,
     Body(sent): Body<CountIn>,
+) -> Result<Response, Problem> {
+    let landed = log(&app, &signed, (ride, id), sent.clone()).await;
+    or_set_aside(&app, &signed.scope, landed, (UnplacedKind::Count, id, ride), &sent).await
+}
+
+/// Logs a count on a ride whose day has come.
+pub(super) async fn log(
+    app: &App,
+    signed: &SignedIn,
+    (ride, id): (Uuid, Uuid),
+    sent: CountIn,
 ) -> Result<StatusCode, Problem> {
-    let book = book_of_ridden(&app, &signed, ride).await?;
+    let book = book_of_ridden(app, signed, ride).await?;
     let mut check = Check::default();
     check.that(sent.set.id == id, "set.id", "the set's id is the one in the address");
     let rung = check_set(&mut check, "set.", &sent.set, &book);

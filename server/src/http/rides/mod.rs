@@ -9,8 +9,10 @@ pub(crate) mod plan;
 mod remedy;
 pub(crate) mod reps;
 pub(crate) mod response;
-pub(crate) mod shorthand;
+pub(crate) mod sets;
+mod shorthand;
 mod told;
+mod unplaced;
 
 use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{
@@ -39,8 +41,9 @@ use crate::{
         extract::{Body, Id},
         rides::{
             counts::{Counted, check_count},
-            reps::{Answered, SetIn, check_answer, check_asked, check_set, set_key},
+            reps::{Answered, check_answer, check_asked},
             response::{RideDetail, one},
+            sets::{SetIn, check_set, set_key},
         },
         validate::Check,
     },
@@ -63,9 +66,13 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(missed::put, missed::take_back))
         .routes(routes!(reps::put))
         .routes(routes!(reps::correct))
+        .routes(routes!(unplaced::list))
+        .routes(routes!(unplaced::hand_in))
+        .routes(routes!(unplaced::place))
+        .routes(routes!(unplaced::discard))
         .routes(routes!(counts::put_count))
         .routes(routes!(counts::correct_count))
-        .routes(routes!(reps::give_set))
+        .routes(routes!(sets::give_set))
         .routes(routes!(plan::read, plan::clear))
         .routes(routes!(plan::put_edit))
         .routes(routes!(plan::answer_check))

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use axum::{Json, extract::State, http::StatusCode};
+use axum::{Json, extract::State, http::StatusCode, response::Response};
 use cavesson_core::{
     count::Count,
     curriculum::{Curriculum, Gait, Measure, Rung, Side},
@@ -12,9 +12,8 @@ use cavesson_store::{
     Page, Put, Update,
     log::{
         correction::{self, Correction},
-        rep::{self, LoggedRep, NewRep, SetKey},
+        rep::{self, LoggedRep, NewRep},
         ride::get_or_restore,
-        set,
     },
 };
 use chrono::{DateTime, NaiveDate, Utc};
@@ -28,6 +27,10 @@ use crate::{
     auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids, Paging, QueryParams},
+        rides::{
+            sets::{SetIn, check_set, set_key},
+            unplaced::{SetAside, UnplacedKind, or_set_aside},
+        },
         validate::Check,
     },
     services::{
@@ -35,24 +38,6 @@ use crate::{
         book::{Book, book},
     },
 };
-
-/// The set that a rep belongs to; it is made with its first rep.
-#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(crate) struct SetIn {
-    pub(crate) id: Uuid,
-    /// Place among the ride's sets.
-    pub(crate) position: i32,
-    pub(crate) rung: String,
-    pub(crate) gait: Gait,
-    pub(crate) side: Side,
-    /// Who rode it, where the ride was handed over.
-    #[serde(default)]
-    pub(crate) rider_id: Option<Uuid>,
-    /// Which cow, on cattle.
-    #[serde(default)]
-    pub(crate) cow: Option<String>,
-}
 
 /// What was seen in one rep.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
@@ -70,9 +55,9 @@ pub(crate) struct Answered {
 }
 
 /// A rep to log.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub(crate) struct RepIn {
-    set: SetIn,
+    pub(super) set: SetIn,
     /// Place among the set's reps.
     position: i32,
     /// When the ask was, by the device's clock. Only the time between asks is read from it.
@@ -154,35 +139,6 @@ impl From<LoggedRep> for RepOut {
     }
 }
 
-/// Checks a set against the curriculum; problems stand under `at`.
-pub(crate) fn check_set<'a>(check: &mut Check, at: &str, set: &SetIn, book: &'a Book) -> Option<&'a Rung> {
-    let field = |name: &str| format!("{at}{name}");
-    check.that((0..10_000).contains(&set.position), &field("position"), "a place in the ride is 0 or more");
-    let cow = set.cow.as_deref().unwrap_or("-");
-    check.that(
-        (1..=40).contains(&cow.chars().count()),
-        &field("cow"),
-        "a cow has a name or number of 1 to 40 characters",
-    );
-    let Some(rung) = book.curriculum.rung(&set.rung) else {
-        check.say(&field("rung"), format!("there is no rung \"{}\"", set.rung.chars().take(20).collect::<String>()));
-        return None;
-    };
-    let gaits: Vec<&str> = rung.gaits.iter().map(|g| g.word()).collect();
-    check.that(
-        rung.gaits.contains(&set.gait),
-        &field("gait"),
-        format!("{} is not trained at the {}; it is at {}", rung.name, set.gait, gaits.join(", ")),
-    );
-    let sides: Vec<&str> = rung.sides.list().iter().map(|s| s.word()).collect();
-    check.that(
-        rung.sides.has(set.side),
-        &field("side"),
-        format!("{} has no side \"{}\"; it has {}", rung.name, set.side, sides.join(" and ")),
-    );
-    Some(rung)
-}
-
 /// Checks an answer, against its rung where that is known; problems stand under `at`.
 pub(crate) fn check_answer(check: &mut Check, at: &str, answered: &Answered, rung: Option<&Rung>) -> Rep {
     let field = |name: &str| format!("{at}{name}");
@@ -214,31 +170,30 @@ pub(crate) fn check_faults(check: &mut Check, field: &str, faults: &[String]) {
     }
 }
 
-pub(crate) fn set_key(ride_id: Uuid, set: SetIn) -> SetKey {
-    SetKey {
-        id: set.id,
-        ride_id,
-        position: set.position,
-        rung: set.rung,
-        gait: set.gait,
-        side: set.side,
-        rider_id: set.rider_id,
-        cow: set.cow,
-    }
-}
-
-/// Logs a rep. The same rep sent again is acknowledged again and counted once.
+/// Logs a rep. The same rep sent again is acknowledged again and counted once. Where its ride was moved to a day that has not come, it
+/// waits for a trainer to place it (202).
 #[utoipa::path(put, path = "/api/rides/{ride}/reps/{rep}", params(("ride" = Uuid, Path), ("rep" = Uuid, Path)),
     request_body = RepIn,
-    responses((status = 200), (status = 201), (status = 404, body = Problem), (status = 409, body = Problem),
-              (status = 422, body = Problem)))]
+    responses((status = 200), (status = 201), (status = 202, body = SetAside), (status = 404, body = Problem),
+              (status = 409, body = Problem), (status = 422, body = Problem)))]
 pub(crate) async fn put(
     State(app): State<App>,
     Rider(signed): Rider,
     Ids(ride, id): Ids,
     Body(sent): Body<RepIn>,
+) -> Result<Response, Problem> {
+    let landed = log(&app, &signed, (ride, id), sent.clone()).await;
+    or_set_aside(&app, &signed.scope, landed, (UnplacedKind::Rep, id, ride), &sent).await
+}
+
+/// Logs a rep on a ride whose day has come.
+pub(super) async fn log(
+    app: &App,
+    signed: &SignedIn,
+    (ride, id): (Uuid, Uuid),
+    sent: RepIn,
 ) -> Result<StatusCode, Problem> {
-    let book = book_of_ridden(&app, &signed, ride).await?;
+    let book = book_of_ridden(app, signed, ride).await?;
     let mut check = Check::default();
     let rung = check_set(&mut check, "set.", &sent.set, &book);
     check_asked(&mut check, "set.rung", rung);
@@ -276,7 +231,7 @@ fn note_age(asked_at: Option<DateTime<Utc>>) {
 pub(super) async fn book_of_ridden(app: &App, signed: &SignedIn, ride: Uuid) -> Result<Arc<Book>, Problem> {
     let to = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
     if to.ridden_on > today(app, signed).await? {
-        return Err(Problem::field("ride", format!("this ride is on {}, which has not come yet", to.ridden_on)));
+        return Err(Problem::not_yet(to.ridden_on));
     }
     book(app, &signed.scope, Some(to.horse_id)).await
 }
@@ -303,28 +258,6 @@ pub(crate) async fn correct(
         }
         Update::Stale(now) => Err(Problem::stale("rep", &RepOut::from(now))),
         Update::Missing => Err(Problem::missing("rep")),
-    }
-}
-
-/// Who rode a set after all.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(crate) struct SetRider {
-    rider_id: Uuid,
-}
-
-/// Gives a set that was ridden to the rider who rode it; who said so is kept.
-#[utoipa::path(put, path = "/api/sets/{id}/rider", params(("id" = Uuid, Path)), request_body = SetRider,
-    responses((status = 204), (status = 404, body = Problem), (status = 422, body = Problem)))]
-pub(crate) async fn give_set(
-    State(app): State<App>,
-    Rider(signed): Rider,
-    Id(id): Id,
-    Body(sent): Body<SetRider>,
-) -> Result<StatusCode, Problem> {
-    match set::give_set(&app.db, &signed.scope, id, sent.rider_id).await? {
-        true => Ok(StatusCode::NO_CONTENT),
-        false => Err(Problem::missing("set")),
     }
 }
 

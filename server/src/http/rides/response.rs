@@ -26,10 +26,7 @@ use crate::{
     auth::SignedIn,
     http::{
         extract::{Id, Paging, QueryParams},
-        rides::{
-            counts::CountOut,
-            reps::{RepOut, SetIn},
-        },
+        rides::{counts::CountOut, reps::RepOut, sets::SetIn},
     },
 };
 

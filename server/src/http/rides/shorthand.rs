@@ -31,7 +31,7 @@ use uuid::Uuid;
 
 use crate::{
     App, FieldProblem, Problem,
-    auth::{Rider, SignedIn},
+    auth::{Rider, SignedIn, digest},
     http::{
         extract::Body,
         rides::told::{Known, Told},
@@ -73,6 +73,14 @@ pub(crate) struct ShorthandRequest {
     place: Option<Place>,
     /// Only say what would happen.
     dry_run: bool,
+}
+
+impl ShorthandRequest {
+    /// The same for the same text, told of the same day, horse and place.
+    fn digest(&self) -> Vec<u8> {
+        let place = self.place.map_or("", Place::word);
+        digest(&format!("{:?}\n{:?}\n{}\n{place}\n{}", self.form, self.horse_id, self.date, self.text))
+    }
 }
 
 /// What a text says.
@@ -309,6 +317,11 @@ async fn store(app: &App, signed: &SignedIn, sent: &ShorthandRequest, wholes: &[
     let horses: Vec<Uuid> = wholes.iter().filter_map(|w| Some(w.horse.as_ref()?.0)).collect();
     let usual = places::usual(app, &signed.scope, &horses, signed.scope.person).await?;
     let mut tx = app.db.begin().await.map_err(StoreError::from)?;
+    match set::note_written(&mut tx, &signed.scope, sent.id, &sent.digest()).await? {
+        Put::Created => {}
+        Put::Same => return Ok(()),
+        Put::Taken | Put::Missing => return Err(Problem::taken("text")),
+    }
     let mut sets = vec![];
     let id_of = |n: usize, what: &str| Uuid::new_v5(&sent.id, format!("{n}/{what}").as_bytes());
     // A text that is sent again has its sets in the rides that they filled.

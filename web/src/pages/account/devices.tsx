@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import { sessions } from "../../api/queries";
+import { deviceSafety } from "../../offline/device";
 import { FormTrouble } from "../../parts/states";
 import { moment } from "../../parts/words";
 import { inkSoft, rule } from "../../theme/tokens";
@@ -16,6 +17,11 @@ export function Devices() {
     mutationFn: (id: string) => ask(api.DELETE("/api/sessions/{id}", { params: { path: { id } } })),
     onSettled: () => client.invalidateQueries({ queryKey: ["sessions"] }),
   });
+  const safety = useQuery({
+    queryKey: ["device", "safety"],
+    queryFn: deviceSafety,
+    networkMode: "always",
+  }).data;
   return (
     <Box component="section" aria-label="Devices">
       <Typography variant="h2" sx={{ mb: 1 }}>
@@ -51,6 +57,7 @@ export function Devices() {
           )}
         </Box>
       ))}
+      <Box sx={{ color: inkSoft, mt: 1 }}>{safety}</Box>
     </Box>
   );
 }

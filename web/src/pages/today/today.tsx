@@ -18,6 +18,7 @@ import { AddRide } from "./add-ride";
 import { Mended, useMend } from "./mended";
 import { Missed, Unanswered, WhyNot } from "./not-ridden";
 import { OnPaper } from "./on-paper";
+import { ToBePlaced } from "./to-be-placed";
 import { TodayHeat } from "./today-heat";
 
 type TodayRide = Schemas["TodayRide"];
@@ -58,6 +59,7 @@ export function Today() {
             </>
           )}
         </Box>
+        {me.role === "trainer" && <ToBePlaced rides={data.rides} />}
         <TodayHeat />
         <Mended of={mending} />
         {me.role !== "owner" && <Unanswered rides={data.unanswered} onMissed={() => void mending.mend()} />}
