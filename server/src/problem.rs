@@ -97,6 +97,18 @@ impl Problem {
         }
     }
 
+    /// A body that is not said to be JSON.
+    pub(crate) fn no_json() -> Problem {
+        let detail = "Send it as JSON, with the content type application/json";
+        Problem::new(StatusCode::UNSUPPORTED_MEDIA_TYPE, "no-json", "Not JSON", detail)
+    }
+
+    /// A method that an address does not have.
+    pub(crate) fn not_so() -> Problem {
+        let detail = "This address does not take this method; the header `allow` says which it takes";
+        Problem::new(StatusCode::METHOD_NOT_ALLOWED, "no-such-method", "Not so", detail)
+    }
+
     /// A body that did not come to its end in time.
     pub(crate) fn too_slow() -> Problem {
         let detail = "The request did not come to its end in time. Nothing was kept of it; it can be sent again";

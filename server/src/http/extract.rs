@@ -5,7 +5,7 @@ use std::time::Duration;
 use axum::{
     body::Bytes,
     extract::{FromRequest, FromRequestParts, Path, Query, Request},
-    http::request::Parts,
+    http::{header, request::Parts},
 };
 use serde::{Deserialize, de::DeserializeOwned};
 use serde_json::Value;
@@ -24,6 +24,11 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Body<T> {
     type Rejection = Problem;
 
     async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
+        let kind = request.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
+        let kind = kind.split(';').next().unwrap_or_default().trim();
+        if !kind.eq_ignore_ascii_case("application/json") {
+            return Err(Problem::no_json());
+        }
         let sent = tokio::time::timeout(BODY, Bytes::from_request(request, state)).await;
         let bytes = sent.map_err(|_| Problem::too_slow())?.map_err(|e| Problem::of_body(e.status(), e.body_text()))?;
         if let Some(field) = serde_json::from_slice(&bytes).ok().and_then(|body| field_with_nul(&body)) {

@@ -3,6 +3,7 @@
 pub(crate) mod account;
 pub(crate) mod barn;
 pub(crate) mod curriculum;
+mod document;
 pub(crate) mod extract;
 mod health;
 pub(crate) mod horses;
@@ -15,6 +16,7 @@ pub(crate) mod weather;
 
 pub use crate::services::standing::{keep_warm, warm_up};
 pub use account::reset_link;
+pub use document::openapi;
 
 use std::time::Duration;
 
@@ -55,30 +57,6 @@ fn routes() -> OpenApiRouter<App> {
         .routes(routes!(weather::read, weather::put))
 }
 
-/// The OpenAPI document of every route.
-pub fn openapi() -> utoipa::openapi::OpenApi {
-    let mut document = routes().split_for_parts().1;
-    // The generator writes an empty licence where the package names none.
-    document.info.license = None;
-    // Handlers are named for their module ("read", "put"); in the document each operation needs a name of its own.
-    for (path, item) in &mut document.paths.paths {
-        let name = path.trim_start_matches("/api/").replace(['{', '}'], "").replace(['/', '-'], "_");
-        let operations = [
-            ("get", &mut item.get),
-            ("put", &mut item.put),
-            ("post", &mut item.post),
-            ("patch", &mut item.patch),
-            ("delete", &mut item.delete),
-        ];
-        for (method, operation) in operations {
-            if let Some(operation) = operation {
-                operation.operation_id = Some(format!("{method}_{name}"));
-            }
-        }
-    }
-    document
-}
-
 /// What is told line by line is not gathered to be compressed.
 fn as_a_whole() -> impl Predicate {
     DefaultPredicate::new().and(NotForContentType::const_new("application/x-ndjson"))
@@ -89,6 +67,7 @@ pub fn app(state: App) -> Router {
     let (api, _) = routes().split_for_parts();
     let api = api
         .route("/api/{*rest}", axum::routing::any(|| async { Problem::unknown_route() }))
+        .method_not_allowed_fallback(|| async { Problem::not_so() })
         .layer(middleware::from_fn(same_origin_only))
         .layer(middleware::map_response(no_store))
         .layer(middleware::from_fn(in_time))

@@ -1,11 +1,30 @@
 //! Collects what is wrong with the fields of a request, so that all of it is told at once.
 
 use chrono::{Datelike, NaiveDate};
+use serde::{Deserialize, Deserializer, de::Error};
 
 use crate::{FieldProblem, Problem, auth::weakness};
 
 /// Years that a calendar of the barn reaches over. Beyond them days are typed wrongly, and sums over them leave the calendar.
 const YEARS: std::ops::RangeInclusive<i32> = 1990..=2199;
+
+/// Reads a day of a body that a calendar of the barn reaches.
+pub(crate) fn within_years<'de, D: Deserializer<'de>>(from: D) -> Result<NaiveDate, D::Error> {
+    let day = NaiveDate::deserialize(from)?;
+    out_of_years(day).map_or(Ok(day), |why| Err(D::Error::custom(why)))
+}
+
+/// The same of a day that may be left out.
+pub(crate) fn within_years_if_any<'de, D: Deserializer<'de>>(from: D) -> Result<Option<NaiveDate>, D::Error> {
+    let day = Option::<NaiveDate>::deserialize(from)?;
+    day.and_then(out_of_years).map_or(Ok(day), |why| Err(D::Error::custom(why)))
+}
+
+/// What is wrong with a day that no calendar of the barn reaches.
+fn out_of_years(day: NaiveDate) -> Option<String> {
+    let (from, to) = (YEARS.start(), YEARS.end());
+    (!YEARS.contains(&day.year())).then(|| format!("{day} is not within the years {from} to {to}"))
+}
 
 /// Whether a character is kept: no control character besides line breaks and tabs, and none that turns the direction of what stands
 /// around it, so that a name reads as it is (Unicode Standard Annex 9).
@@ -58,8 +77,9 @@ impl Check {
 
     /// A day that a calendar of the barn reaches.
     pub(crate) fn day(&mut self, field: &str, day: NaiveDate) {
-        let (from, to) = (YEARS.start(), YEARS.end());
-        self.that(YEARS.contains(&day.year()), field, format!("{day} is not within the years {from} to {to}"));
+        if let Some(why) = out_of_years(day) {
+            self.say(field, why);
+        }
     }
 
     pub(crate) fn email(&mut self, field: &str, value: &str) -> String {

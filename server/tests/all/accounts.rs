@@ -64,6 +64,7 @@ async fn one_address_that_tries_many_accounts_is_slowed_down(db: PgPool) {
     let mut client = Client::with(&db, Options { site: "no-site".into(), behind_proxy: true, ..Options::default() });
     let from = |address: &str, n: usize| {
         Request::post("/api/sign-in")
+            .header(header::CONTENT_TYPE, "application/json")
             .header("x-forwarded-for", format!("10.9.8.7, {address}"))
             .body(Body::from(guess(&format!("nobody{n}@low.example")).to_string()))
             .unwrap()
@@ -274,7 +275,14 @@ async fn over_https_cookies_are_the_hosts_alone_and_browsers_told_to_stay(db: Pg
     first_barn(&db).await;
     let mut client = Client::with(&db, Options { site: "no-site".into(), secure_cookies: true, ..Options::default() });
     let body = json!({ "email": ADA, "password": PASSWORD }).to_string();
-    let (status, headers, _) = client.raw(Request::post("/api/sign-in").body(Body::from(body)).unwrap()).await;
+    let (status, headers, _) = client
+        .raw(
+            Request::post("/api/sign-in")
+                .header(header::CONTENT_TYPE, "application/json")
+                .body(Body::from(body))
+                .unwrap(),
+        )
+        .await;
     assert_eq!(status, 204);
     let set: Vec<_> = headers.get_all(header::SET_COOKIE).iter().map(|v| v.to_str().unwrap()).collect();
     assert_eq!(set.len(), 2);

@@ -46,10 +46,69 @@ async fn characters_that_cannot_be_kept_or_seen_are_refused_at_every_door(db: Pg
     // A body ends where its JSON ends.
     let token = ada.csrf.clone();
     let cookie = ada.cookie.clone().unwrap();
-    let request =
-        Request::builder().method("PUT").uri(&path).header("x-csrf-token", token).header(header::COOKIE, cookie);
-    let (status, ..) = ada.raw(request.body(Body::from("{\"name\":\"A\"} {}")).unwrap()).await;
-    assert_eq!(status, StatusCode::BAD_REQUEST);
+    let request = |kind: &str, body: &'static str| {
+        let request = Request::builder().method("PUT").uri(&path).header(header::CONTENT_TYPE, kind);
+        request.header("x-csrf-token", &token).header(header::COOKIE, &cookie).body(Body::from(body)).unwrap()
+    };
+    for (kind, body, status) in [
+        ("application/json", "{\"name\":\"A\"} {}", StatusCode::BAD_REQUEST),
+        ("text/plain", "{\"name\":\"A\"}", StatusCode::UNSUPPORTED_MEDIA_TYPE),
+        ("application/json; charset=utf-8", "[]", StatusCode::UNPROCESSABLE_ENTITY),
+    ] {
+        assert_eq!(ada.raw(request(kind, body)).await.0, status, "{kind} {body}");
+    }
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_day_before_1990_or_after_2199_comes_in_at_no_door(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (horse, rider) = (ada.horse("Juniper").await, ada.my_id().await);
+    let id = Uuid::new_v4();
+    for day in ["-0044-03-15", "0001-01-01", "1989-12-31", "2200-01-01", "+10000-01-01"] {
+        for (path, field, body) in [
+            (
+                format!("/api/rides/{id}"),
+                "date",
+                json!({ "horse_id": horse, "rider_id": rider, "place": "arena", "entered": "pen" }),
+            ),
+            (
+                format!("/api/horses/{horse}/gear/{id}"),
+                "since",
+                json!({ "kind": "saddle", "name": "S", "mouthpiece": null }),
+            ),
+            (
+                format!("/api/horses/{horse}/layoffs/{id}"),
+                "off_since",
+                json!({ "back_on": "2026-03-02", "why": "rest" }),
+            ),
+            (
+                format!("/api/away/{id}"),
+                "day",
+                json!({ "horse_id": horse, "from": "00:00", "to": "24:00", "why": "x" }),
+            ),
+            (
+                format!("/api/horses/{horse}/incidents/{id}"),
+                "happened_on",
+                json!({ "kind": "bucked", "rider_id": rider, "before": "x", "may_ride": "nobody" }),
+            ),
+        ] {
+            let mut body = body;
+            body[field] = json!(day);
+            ada.put(&path, body).await.names(422, field);
+        }
+        let written = json!({ "id": id, "form": "shorthand", "text": "S1 L 3/5 egg", "date": day, "dry_run": true });
+        ada.post("/api/shorthand", written).await.names(422, "date");
+        for path in [
+            format!("/api/weeks/{day}"),
+            format!("/api/horses/{horse}/forecast?by={day}"),
+            format!("/api/horses/{horse}/planned?date={day}"),
+            format!("/api/appointments?from={day}"),
+        ] {
+            let path = path.replace('+', "%2B");
+            let status = ada.get(&path).await.status.as_u16();
+            assert!([400, 404, 422].contains(&status), "{path} gives {status}");
+        }
+    }
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]

@@ -57,6 +57,7 @@ async fn the_cookie_is_out_of_reach_of_scripts_and_other_sites(db: PgPool) {
     let body = json!({ "email": "ada@low.example", "password": PASSWORD }).to_string();
     let sign_in = |origin: &str| {
         Request::post("/api/sign-in")
+            .header(header::CONTENT_TYPE, "application/json")
             .header("host", "barn.example")
             .header("origin", origin.to_owned())
             .body(Body::from(body.clone()))

@@ -34,6 +34,7 @@ pub(crate) struct NewPassword {
     current: String,
     #[serde(default)]
     code: Option<String>,
+    #[schema(min_length = 12, max_length = 200)]
     password: String,
 }
 
@@ -116,7 +117,7 @@ fn cut(text: &str, most: usize) -> &str {
 }
 
 /// Offers a key for one-time codes. Nothing is asked for until a code of it was given.
-#[utoipa::path(post, path = "/api/account/codes", responses((status = 200, body = CodesOffered), (status = 403, body = Problem)))]
+#[utoipa::path(post, path = "/api/account/codes", responses((status = 200, body = CodesOffered), (status = 403, body = Problem), (status = 409, body = Problem)))]
 pub(crate) async fn offer_codes(State(app): State<App>, signed: SignedIn) -> Result<Json<CodesOffered>, Problem> {
     signed.confirmed()?;
     let own = account::own(&app.db, &signed.scope).await?;

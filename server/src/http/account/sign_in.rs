@@ -42,11 +42,15 @@ pub(crate) struct Setup {
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct FirstTrainer {
+    #[schema(min_length = 1, max_length = 80)]
     barn_name: String,
     /// IANA name, such as America/Denver.
     time_zone: String,
+    #[schema(min_length = 1, max_length = 80)]
     name: String,
+    #[schema(min_length = 3, max_length = 254)]
     email: String,
+    #[schema(min_length = 12, max_length = 200)]
     password: String,
 }
 

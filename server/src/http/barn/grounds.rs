@@ -54,6 +54,7 @@ pub(crate) struct Grounds {
 #[serde(deny_unknown_fields)]
 pub(crate) struct GroundIn {
     version: Option<i32>,
+    #[schema(min_length = 1, max_length = 60)]
     name: String,
     /// Its kind, which stays.
     place: Place,

@@ -47,6 +47,7 @@ pub(crate) struct BarnOut {
 #[serde(deny_unknown_fields)]
 pub(crate) struct BarnIn {
     version: i32,
+    #[schema(min_length = 1, max_length = 80)]
     name: String,
     posture: Posture,
     units: Units,

@@ -48,7 +48,9 @@ pub(crate) struct People {
 #[serde(deny_unknown_fields)]
 pub(crate) struct PersonIn {
     version: Option<i32>,
+    #[schema(min_length = 1, max_length = 80)]
     name: String,
+    #[schema(min_length = 3, max_length = 254)]
     email: String,
     role: Role,
     #[serde(default)]

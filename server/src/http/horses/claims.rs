@@ -32,6 +32,7 @@ const MOST: usize = 200;
 #[serde(deny_unknown_fields)]
 pub(crate) struct ClaimsIn {
     /// Who says so: the last trainer, the owner.
+    #[schema(min_length = 1, max_length = 80)]
     said_by: String,
     claims: Vec<ClaimIn>,
 }

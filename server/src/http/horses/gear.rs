@@ -17,7 +17,7 @@ use crate::{
     auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids},
-        validate::Check,
+        validate::{Check, within_years, within_years_if_any},
     },
     services::barn_clock::today,
 };
@@ -54,15 +54,20 @@ pub(crate) struct GearList {
 pub(crate) struct GearIn {
     version: Option<i32>,
     kind: GearKind,
+    #[schema(min_length = 1, max_length = 60)]
     name: String,
     /// Of a bit or a bosal, and of nothing else.
     mouthpiece: Option<Mouthpiece>,
+    #[serde(deserialize_with = "within_years")]
     since: NaiveDate,
     /// When someone last looked into the mouth. A bit needs it.
+    #[serde(default, deserialize_with = "within_years_if_any")]
     mouth_seen: Option<NaiveDate>,
     /// When a vet or dentist last saw the teeth. A bit needs it.
+    #[serde(default, deserialize_with = "within_years_if_any")]
     teeth_seen: Option<NaiveDate>,
     #[serde(default)]
+    #[schema(max_length = 500)]
     note: String,
     #[serde(default)]
     archived: bool,

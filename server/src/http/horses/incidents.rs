@@ -16,7 +16,7 @@ use crate::{
     auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids},
-        validate::Check,
+        validate::{Check, within_years_if_any},
     },
     services::barn_clock::today,
 };
@@ -26,10 +26,12 @@ use crate::{
 #[serde(deny_unknown_fields)]
 pub(crate) struct IncidentIn {
     /// Today, where it is not said.
+    #[serde(default, deserialize_with = "within_years_if_any")]
     happened_on: Option<NaiveDate>,
     kind: IncidentKind,
     rider_id: Uuid,
     /// What came before: place, gait, what was asked, what it saw.
+    #[schema(min_length = 1, max_length = 1000)]
     before: String,
     /// Who or what was hurt; empty for nobody.
     #[serde(default)]
@@ -76,7 +78,6 @@ pub(crate) async fn put(
     let before = check.text("before", &sent.before, 1000);
     check.that(sent.hurt.trim().chars().count() <= 1000, "hurt", "at most 1000 letters");
     let happened_on = sent.happened_on.unwrap_or(today);
-    check.day("happened_on", happened_on);
     check.that(happened_on <= today, "happened_on", "it cannot be in the future");
     check.done()?;
     let hurt = sent.hurt.trim().to_owned();

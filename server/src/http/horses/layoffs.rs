@@ -16,7 +16,7 @@ use crate::{
     auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids},
-        validate::Check,
+        validate::{Check, within_years},
     },
     services::barn_clock::today,
 };
@@ -30,8 +30,10 @@ const LONGEST: u64 = 3 * 366;
 pub(crate) struct LayOffIn {
     version: Option<i32>,
     /// The first day off.
+    #[serde(deserialize_with = "within_years")]
     off_since: NaiveDate,
     /// The first day back.
+    #[serde(deserialize_with = "within_years")]
     back_on: NaiveDate,
     why: OffReason,
     /// Whether a vet has said that it may work.
@@ -39,6 +41,7 @@ pub(crate) struct LayOffIn {
     vet_agrees: bool,
     /// What the vet said.
     #[serde(default)]
+    #[schema(max_length = 500)]
     vet_said: String,
     /// Taken for over, whatever its days.
     #[serde(default)]

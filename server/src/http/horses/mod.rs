@@ -93,6 +93,7 @@ pub(crate) struct Horses {
 #[serde(deny_unknown_fields)]
 pub(crate) struct HorseIn {
     version: Option<i32>,
+    #[schema(min_length = 1, max_length = 60)]
     name: String,
     foaled: Option<i32>,
     sex: Option<Sex>,
@@ -102,6 +103,7 @@ pub(crate) struct HorseIn {
     #[serde(default)]
     traits: Vec<Trait>,
     #[serde(default)]
+    #[schema(max_length = 2000)]
     note: String,
     #[serde(default)]
     archived: bool,

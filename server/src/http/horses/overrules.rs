@@ -33,6 +33,7 @@ pub(crate) struct OverruleIn {
     step: String,
     /// Advance, hold or back.
     made: Call,
+    #[schema(min_length = 1, max_length = 500)]
     reason: String,
 }
 
@@ -41,7 +42,9 @@ pub(crate) struct OverruleIn {
 #[serde(deny_unknown_fields)]
 pub(crate) struct FindingIn {
     /// Who looked: vet, dentist, farrier, saddler, the trainer.
+    #[schema(min_length = 1, max_length = 80)]
     looked: String,
+    #[schema(min_length = 1, max_length = 1000)]
     found: String,
 }
 

@@ -17,6 +17,7 @@ use crate::{
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct Alias {
+    #[schema(min_length = 1, max_length = 30)]
     word: String,
     /// Id of a rung; none forgets the word.
     rung: Option<String>,

@@ -45,7 +45,7 @@ use crate::{
             response::{RideDetail, one},
             sets::{SetIn, check_set, set_key},
         },
-        validate::Check,
+        validate::{Check, within_years},
     },
     services::{
         barn_clock::today,
@@ -109,6 +109,7 @@ pub(crate) struct LateSet {
 pub(crate) struct RideIn {
     horse_id: Uuid,
     rider_id: Uuid,
+    #[serde(deserialize_with = "within_years")]
     date: NaiveDate,
     #[schema(value_type = Option<String>)]
     starts_at: Option<NaiveTime>,

@@ -27,6 +27,7 @@ use crate::{
     http::{
         extract::{Id, Paging, QueryParams},
         rides::{counts::CountOut, reps::RepOut, sets::SetIn},
+        validate::Check,
     },
 };
 
@@ -206,6 +207,9 @@ pub(crate) async fn planned(
     Id(id): Id,
     QueryParams(on): QueryParams<OnDay>,
 ) -> Result<Json<PlannedRides>, Problem> {
+    let mut check = Check::default();
+    check.day("date", on.date);
+    check.done()?;
     crate::services::horses::find(&app, &signed, id).await?;
     let items = ride::planned_of(&app.db, &signed.scope, &[(id, on.date)]).await?;
     Ok(Json(PlannedRides { items: items.into_iter().map(TryInto::try_into).collect::<Result<_, _>>()? }))

@@ -35,7 +35,7 @@ use crate::{
     http::{
         extract::Body,
         rides::told::{Known, Told},
-        validate::Check,
+        validate::{Check, within_years},
     },
     services::{
         barn_clock::today,
@@ -62,11 +62,13 @@ pub(crate) struct ShorthandRequest {
     id: Uuid,
     form: Form,
     /// At most 40 000 characters.
+    #[schema(max_length = 40000)]
     text: String,
     /// Whose the rides are that name no horse.
     #[serde(default)]
     horse_id: Option<Uuid>,
     /// The day of rides that name none.
+    #[serde(deserialize_with = "within_years")]
     date: NaiveDate,
     /// Where they were ridden; left out, where each was planned or its horse was ridden last.
     #[serde(default)]

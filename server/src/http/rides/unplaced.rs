@@ -61,6 +61,7 @@ pub(crate) struct UnplacedIn {
     #[schema(value_type = Object)]
     body: Value,
     /// Why it was refused.
+    #[schema(min_length = 1, max_length = 500)]
     why: String,
 }
 

@@ -21,7 +21,7 @@ use crate::{
     http::{
         extract::{Body, Id},
         schedule::clock::{clock, minutes},
-        validate::Check,
+        validate::{Check, within_years},
     },
 };
 
@@ -73,10 +73,12 @@ pub(crate) struct AgreedIn {
 pub(crate) struct AwayIn {
     person_id: Option<Uuid>,
     horse_id: Option<Uuid>,
+    #[serde(deserialize_with = "within_years")]
     day: NaiveDate,
     /// `00:00` to `24:00` for the whole day.
     from: String,
     to: String,
+    #[schema(min_length = 1, max_length = 80)]
     why: String,
 }
 
@@ -264,7 +266,6 @@ pub(crate) async fn put_away(
     let mut check = Check::default();
     let one = sent.person_id.is_some() != sent.horse_id.is_some();
     check.that(one, "person_id", "say who: a person or a horse, not both");
-    check.day("day", sent.day);
     let (from, to) = stretch(&mut check, "", &sent.from, &sent.to);
     let why = check.text("why", &sent.why, 80);
     check.done()?;

@@ -23,7 +23,7 @@ use crate::{
     http::{
         extract::{Body, Id, QueryParams},
         schedule::{clock::clock, settings::stretch},
-        validate::Check,
+        validate::{Check, within_years},
     },
     services::{
         barn_clock::{today_in, zone},
@@ -51,8 +51,10 @@ pub(crate) struct AppointmentIn {
     /// The version that it was made from; 0 for a new one.
     version: i32,
     kind: AppointmentKind,
+    #[schema(min_length = 1, max_length = 120)]
     title: String,
     /// Its first day.
+    #[serde(deserialize_with = "within_years")]
     day: NaiveDate,
     /// Days in a row, for a show or a lay-up.
     days: i16,
@@ -207,7 +209,6 @@ pub(crate) async fn put(
 fn checked(mut check: Check, id: Uuid, sent: &AppointmentIn, zone: Tz) -> Result<Appointment, Problem> {
     let kind = sent.kind;
     let title = check.text("title", &sent.title, 120);
-    check.day("day", sent.day);
     sent.skipped.iter().for_each(|&day| check.day("skipped", day));
     check.that((1..=400).contains(&sent.days), "days", "from 1 to 400 days in a row");
     let several = kind.takes_whole_days();
