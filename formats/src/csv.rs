@@ -14,6 +14,9 @@ use crate::shorthand::{
     write_set,
 };
 
+/// More columns than any table of rides has: what stands in such a line is something else.
+const MOST_COLUMNS: usize = 100;
+
 /// The columns, in the order in which they are written.
 pub const COLUMNS: [&str; 14] = [
     "date", "horse", "rung", "gait", "side", "gave", "tried", "none", "count", "weight", "seconds", "faults", "signs",
@@ -42,6 +45,11 @@ pub fn read(text: &str, lexicon: &Lexicon<'_>) -> ParsedLog {
             return out;
         }
     };
+    if heads.len() > MOST_COLUMNS {
+        let says = format!("there are {} columns in the first line; they are {}", heads.len(), COLUMNS.join(", "));
+        out.diagnostics.push(diagnose(span(0), says));
+        return out;
+    }
     for (n, head) in heads.iter().enumerate() {
         let known = COLUMNS.contains(&head.to_lowercase().as_str());
         let twice = heads.iter().take(n).any(|h| h.eq_ignore_ascii_case(head));

@@ -37,6 +37,12 @@ impl Recurrence {
     /// # Errors
     /// A text that is no rule, one that repeats within a day or every no days, or one that counts too many times.
     pub fn new(rule: &str, first: NaiveDateTime, zone: Tz, skipped: &[NaiveDate]) -> Result<Recurrence, RuleError> {
+        // The parser cuts days of the week after their second byte, which must not be inside a character.
+        if !rule.is_ascii() {
+            return Err(RuleError(format!(
+                "\"{rule}\" is no rule of RFC 5545: it is written in plain letters and digits"
+            )));
+        }
         let rule: RRule<Unvalidated> =
             rule.trim().parse().map_err(|e| RuleError(format!("\"{rule}\" is no rule of RFC 5545: {e}")))?;
         if matches!(rule.get_freq(), Frequency::Hourly | Frequency::Minutely | Frequency::Secondly) {

@@ -8,6 +8,8 @@ use cavesson_core::{
 use super::grammar::is_plain;
 
 const SHORT: &str = include_str!("aliases.toml");
+/// No word is longer. What is longer is like none, and comparing it would take the square of its length.
+const LONGEST: usize = 80;
 /// Likeness from which on a word is offered as the nearest.
 const LIKE: f64 = 0.6;
 
@@ -135,9 +137,12 @@ impl<'a> Lexicon<'a> {
 
 /// The likest of some words, if any is like enough (Jaro and Winkler).
 fn nearest<'w>(word: &str, words: impl Iterator<Item = &'w str>) -> Option<String> {
-    let likeness = |w: &&str| strsim::jaro_winkler(word, w);
-    let best = words.max_by(|a, b| likeness(a).total_cmp(&likeness(b)).then_with(|| b.cmp(a)))?;
-    (likeness(&best) >= LIKE).then(|| best.to_owned())
+    if word.chars().count() > LONGEST {
+        return None;
+    }
+    let likened = words.map(|w| (strsim::jaro_winkler(word, w), w));
+    let (likeness, best) = likened.max_by(|a, b| a.0.total_cmp(&b.0).then_with(|| b.1.cmp(a.1)))?;
+    (likeness >= LIKE).then(|| best.to_owned())
 }
 
 /// A word as it is looked up: small letters, single blanks.

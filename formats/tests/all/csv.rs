@@ -86,3 +86,11 @@ proptest! {
         read(&format!("date,horse,rung,note\n{quoted}"), &lexicon());
     }
 }
+
+#[test]
+fn a_first_line_of_nothing_but_commas_is_told_once() {
+    let log = read(&",".repeat(39_000), &lexicon());
+    let says: Vec<_> = log.diagnostics.iter().map(|d| d.says.as_str()).collect();
+    assert_eq!(says.len(), 1);
+    assert!(says[0].starts_with("there are 39001 columns"), "{says:?}");
+}

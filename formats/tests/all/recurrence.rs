@@ -118,3 +118,11 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn a_rule_in_other_letters_is_refused() {
+    // Found by spoiled inputs: the parser of rules cut this inside a character.
+    for rule in ["FREQ=WEEKLY;BYDAY=M\u{fcb82}", "FREQ=WEEKLY;BYDAY=Ü", "FREQ=DÄILY"] {
+        assert!(Recurrence::new(rule, at_nine("2026-03-02"), new_york(), &[]).is_err(), "{rule}");
+    }
+}

@@ -21,6 +21,11 @@ fn sessions(days: usize) -> Value {
         .into()
 }
 
+/// A log of a few days.
+pub(crate) fn sample() -> Value {
+    log(&sessions(4), true)
+}
+
 fn calls(document: &Value) -> Vec<Value> {
     decide(&document.to_string()).unwrap()["horses"][0]["calls"].as_array().unwrap().clone()
 }

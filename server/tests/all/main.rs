@@ -13,6 +13,7 @@ mod counts;
 mod decide;
 mod demo;
 mod fills;
+mod fuzz;
 mod gear;
 mod grounds;
 mod hostile;

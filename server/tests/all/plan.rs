@@ -3,7 +3,7 @@
 use cavesson::cli::plan;
 use serde_json::{Value, json};
 
-fn week() -> Value {
+pub(crate) fn week() -> Value {
     json!({
         "week_start": "2026-03-02", "slot_minutes": 15, "seed": 7, "time_limit_ms": 250,
         "riders": [{ "id": "r1", "hours": [{ "day": 0, "from": "07:00", "to": "09:00" }, { "day": 3, "from": "07:00", "to": "24:00" }] }],
