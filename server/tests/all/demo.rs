@@ -5,7 +5,7 @@ use chrono::{Days, NaiveDate};
 use serde_json::{Value, json};
 use sqlx::PgPool;
 
-use crate::support::{Client, today};
+use crate::support::{Client, rep_body, today};
 
 fn as_demo(db: &PgPool) -> Client {
     Client::with(db, Options { site: "no-site".into(), demo: true, ..Options::default() })
@@ -121,6 +121,63 @@ async fn no_order_of_horses_changes_what_is_worked_out(db: PgPool) {
         worked_out.push(all);
     }
     assert_eq!(worked_out[0], worked_out[1]);
+}
+
+/// A server that ran through a day's change, with rides logged on the way, says to the last digit what one says that begins with
+/// nothing kept and asks in another order.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn no_server_that_ran_for_days_says_other_than_one_that_starts_now(db: PgPool) {
+    demo::load(&db, today()).await.unwrap();
+    sqlx::query("update horse set archived_at = now() where name > 'H'").execute(&db).await.unwrap();
+    let zone = async |name: &str| {
+        sqlx::query("update barn set time_zone = $1, version = version + 1").bind(name).execute(&db).await.unwrap();
+    };
+    // By the clock of this zone it is a day earlier than by the other, whatever the hour.
+    zone("Etc/GMT+12").await;
+    let mut mara = as_trainer(&db).await;
+    let mut ids: Vec<String> = mara.get("/api/horses").await.is(200)["items"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|h| h["id"].as_str().unwrap().to_owned())
+        .collect();
+    let day = mara.get("/api/me").await.is(200)["today"].as_str().unwrap().to_owned();
+    let all = async |client: &mut Client, ids: &[String]| {
+        let mut said = std::collections::BTreeMap::new();
+        for id in ids {
+            said.insert(id.clone(), client.get(&format!("/api/horses/{id}/standing")).await.is(200).to_string());
+        }
+        for page in ["/api/overview", "/api/owned", "/api/alarms"] {
+            said.insert(page.to_owned(), client.get(page).await.is(200).to_string());
+        }
+        said
+    };
+    let before = all(&mut mara, &ids).await;
+    let rider = mara.my_id().await;
+    for id in &ids[..2] {
+        let (ride, set) = (uuid::Uuid::new_v4(), uuid::Uuid::new_v4());
+        let new = json!({ "horse_id": id, "rider_id": rider, "date": day, "place": "arena", "entered": "pen" });
+        mara.put(&format!("/api/rides/{ride}"), new).await.is(201);
+        for position in 0..6 {
+            let mut rep = rep_body(set, "S1", "stand", "left");
+            rep["position"] = json!(position);
+            mara.put(&format!("/api/rides/{ride}/reps/{}", uuid::Uuid::new_v4()), rep).await.is(201);
+            mara.get(&format!("/api/horses/{id}/standing")).await.is(200);
+        }
+    }
+    zone("Pacific/Kiritimati").await;
+    let ran = all(&mut mara, &ids).await;
+    let mut other = as_trainer(&db).await;
+    let with_what_was_kept = all(&mut other, &ids).await;
+    sqlx::query("delete from standing").execute(&db).await.unwrap();
+    ids.reverse();
+    let mut starts_now = as_trainer(&db).await;
+    let anew = all(&mut starts_now, &ids).await;
+    assert_ne!(before, anew, "a day and two rides change something");
+    for (of, said) in &anew {
+        assert!(ran[of] == *said, "{of}: the server that ran says {} and one that starts now {said}", ran[of]);
+        assert!(with_what_was_kept[of] == *said, "{of}: with what was kept {}", with_what_was_kept[of]);
+    }
 }
 
 /// The alarms of the demo: what its simulated horses lost, once each, with the farrier's visit told beside the mare that is sore since.
