@@ -46,8 +46,8 @@ pub(crate) fn strength(password: &str, known: &[&str]) -> u8 {
 /// Why a password is not taken, if it is not: NIST SP 800-63B asks for length and a list of common ones, and for no mixture of signs.
 pub(crate) fn weakness(password: &str, known: &[&str]) -> Option<&'static str> {
     let n = password.chars().count();
-    if !(12..=200).contains(&n) {
-        return Some("a password has 12 to 200 characters; a short sentence is easy to keep");
+    if !(12..=128).contains(&n) {
+        return Some("a password has 12 to 128 characters; a short sentence is easy to keep");
     }
     (strength(password, known) < 3).then_some(
         "this is among the passwords that are guessed first; take words that do not belong together, and no name of yours",

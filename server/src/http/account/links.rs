@@ -52,7 +52,7 @@ pub(crate) struct LinkPerson {
 #[serde(deny_unknown_fields)]
 pub(crate) struct LinkPassword {
     token: String,
-    #[schema(min_length = 12, max_length = 200)]
+    #[schema(min_length = 12, max_length = 128)]
     password: String,
     #[serde(default)]
     barn_phone: bool,

@@ -34,7 +34,7 @@ pub(crate) struct NewPassword {
     current: String,
     #[serde(default)]
     code: Option<String>,
-    #[schema(min_length = 12, max_length = 200)]
+    #[schema(min_length = 12, max_length = 128)]
     password: String,
 }
 
@@ -107,7 +107,7 @@ pub(crate) async fn set_password(
 pub(crate) async fn judge_password(Body(sent): Body<Candidate>) -> Result<Json<PasswordStrength>, Problem> {
     let known: Vec<&str> = sent.known.iter().take(5).map(|word| cut(word, 100)).collect();
     // What is longer than any password that is taken is not measured.
-    let password = cut(&sent.password, 200);
+    let password = cut(&sent.password, 128);
     let why_not = weakness(&sent.password, &known).map(str::to_owned);
     Ok(Json(PasswordStrength { strength: strength(password, &known), why_not }))
 }

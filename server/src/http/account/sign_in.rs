@@ -50,7 +50,7 @@ pub(crate) struct FirstTrainer {
     name: String,
     #[schema(min_length = 3, max_length = 254)]
     email: String,
-    #[schema(min_length = 12, max_length = 200)]
+    #[schema(min_length = 12, max_length = 128)]
     password: String,
 }
 

@@ -75,13 +75,13 @@ test("an empty installation asks for its first trainer, and says at each field w
     refusal("Couldn't save", {
       errors: [
         { field: "name", detail: "this cannot be empty" },
-        { field: "password", detail: "a password has 12 to 200 characters" },
+        { field: "password", detail: "a password has 12 to 128 characters" },
       ],
     }),
   );
   await user.click(screen.getByRole("button", { name: "Open the barn" }));
   expect(await screen.findByText("this cannot be empty")).toBeDefined();
-  expect(screen.getByText("a password has 12 to 200 characters")).toBeDefined();
+  expect(screen.getByText("a password has 12 to 128 characters")).toBeDefined();
   expect(screen.getByLabelText<HTMLInputElement>("Name of the barn").value).toBe("Low Meadow");
   expect(isIn()).toBe(false);
 });
