@@ -106,7 +106,7 @@ const meddling = (async () => {
     const answer = await insist(meddles[what]);
     // A ride that was begun is not dropped: that is refused, and not counted.
     if (!answer || answer.ok()) did[what]++;
-    await trainer.waitForTimeout(300 + Math.random() * 1500);
+    await trainer.waitForTimeout(200 + Math.random() * 600);
   }
 })();
 
