@@ -1,62 +1,20 @@
 // Writes through a proxy in front of two servers, and reads after each write from both: what one took the other shows at once.
 //   BASE=… ONE=… OTHER=… KILL=pid node two-servers.mjs REPS
+import { newRide, rep, visitor } from "./visitor.mjs";
+
 const { BASE, ONE, OTHER, KILL } = process.env;
 const reps = Number(process.argv[2] ?? 200);
 
-/** A browser's cookie and token. */
-function visitor() {
-  let cookie = "";
-  let token = "";
-  const call = async (method, path, body, base = BASE) => {
-    const answer = await fetch(base + path, {
-      method,
-      headers: {
-        cookie,
-        "x-csrf-token": token,
-        ...(body && { "content-type": "application/json" }),
-      },
-      body: body && JSON.stringify(body),
-    });
-    for (const set of answer.headers.getSetCookie()) {
-      const [pair] = set.split(";");
-      const others = cookie
-        .split("; ")
-        .filter((c) => c && !c.startsWith(pair.split("=")[0]));
-      cookie = [...others, pair].join("; ");
-    }
-    return answer;
-  };
-  const read = async (path, base = BASE) => {
-    const answer = await call("GET", path, undefined, base);
-    if (!answer.ok) throw new Error(`${path} gives ${answer.status}`);
-    return answer.json();
-  };
-  const walkIn = async (role) => {
-    await call("POST", "/api/demo-sign-in", { role });
-    const me = await read("/api/me");
-    token = me.csrf;
-    return me;
-  };
-  return { call, read, walkIn };
-}
 function hold(what, is, should) {
   const [a, b] = [JSON.stringify(is), JSON.stringify(should)];
   if (a !== b) throw new Error(`${what}: ${a}, and not ${b}`);
 }
 
-const trainer = visitor();
-const me = await trainer.walkIn("trainer");
-const [horse, ride, set] = [0, 1, 2].map(() => crypto.randomUUID());
-await trainer.call("PUT", `/api/horses/${horse}`, {
-  name: `Two ${Date.now()}`,
-});
-await trainer.call("PUT", `/api/rides/${ride}`, {
-  horse_id: horse,
-  rider_id: me.id,
-  date: me.today,
-  place: "arena",
-  entered: "pen",
-});
+const trainer = visitor(BASE);
+await trainer.call("POST", "/api/demo-sign-in", { role: "trainer" });
+const me = await trainer.learn();
+const { horse, ride } = await newRide(trainer, me, `Two ${Date.now()}`);
+const set = crypto.randomUUID();
 let killed = false;
 const sides = () => (killed ? [ONE, BASE] : [ONE, OTHER]);
 const times = [];
@@ -66,16 +24,11 @@ for (let n = 0; n < reps; n++) {
     killed = true;
   }
   const since = performance.now();
+  const id = crypto.randomUUID();
   const answer = await trainer.call(
     "PUT",
-    `/api/rides/${ride}/reps/${crypto.randomUUID()}`,
-    {
-      set: { id: set, position: 0, rung: "S1", gait: "stand", side: "left" },
-      position: n,
-      outcome: "gave",
-      weight: "egg",
-      seconds: 1,
-    },
+    `/api/rides/${ride}/reps/${id}`,
+    rep(set, n),
   );
   times.push(performance.now() - since);
   if (![200, 201].includes(answer.status))
@@ -102,7 +55,7 @@ hold("the curriculum", await shown(sides()[0]), await shown(sides()[1]));
 // Wrong passwords are counted over both.
 const statuses = [];
 for (let n = 0; n < 7; n++) {
-  const stranger = visitor();
+  const stranger = visitor(BASE);
   const answer = await stranger.call("POST", "/api/sign-in", {
     email: "nobody@two.example",
     password: "guess after guess",
