@@ -84,6 +84,10 @@ const roleOf = async (role) => {
   await write("PUT", `/api/people/${me.id}`, body);
 };
 const meddles = {
+  weeks: async () => {
+    const { version } = await read(`/api/weeks/${me.today}`);
+    return write("POST", `/api/weeks/${me.today}/publish`, { version });
+  },
   drops: () => write("DELETE", `/api/rides/${ride}`),
   moves: async () => {
     move(1);
@@ -95,10 +99,6 @@ const meddles = {
     await trainer.waitForTimeout(900);
     await roleOf("assistant");
   },
-  weeks: async () => {
-    const { version } = await read(`/api/weeks/${me.today}`);
-    return write("POST", `/api/weeks/${me.today}/publish`, { version });
-  },
 };
 const meddling = (async () => {
   for (let n = 0; busy; n++) {
@@ -106,6 +106,7 @@ const meddling = (async () => {
     const answer = await insist(meddles[what]);
     // A ride that was begun is not dropped: that is refused, and not counted.
     if (!answer || answer.ok()) did[what]++;
+    else if (what !== "drops") console.log(what, await answer.text());
     await trainer.waitForTimeout(200 + Math.random() * 600);
   }
 })();
@@ -131,7 +132,8 @@ for (let since = Date.now(); Date.now() - since < 90_000;) {
   await page.waitForTimeout(1200);
   const refused = page.getByRole("button", { name: "Hand in to be placed" });
   for (; (await refused.count()) > 0; handedIn++) await refused.first().click();
-  const waiting = (await read("/api/unplaced?limit=200")).items;
+  const all = (await read("/api/unplaced?limit=200")).items;
+  const waiting = all.filter((u) => u.ride_id === ride);
   if (waiting.length > 0) {
     const ids = waiting.map((u) => u.id);
     const answer = await write("POST", "/api/unplaced/place", {

@@ -33,8 +33,8 @@ const FREE_BY_ADDRESS: i64 = 40;
 /// The longest wait, in seconds: at most some sixty guesses an hour.
 const LONGEST_WAIT: f64 = 60.0;
 
-/// Counts an attempt, if one may be made now. Attempts of the last quarter of an hour count; past the free ones the wait doubles with
-/// each, up to a minute.
+/// Counts an attempt, if one may be made now. Attempts of the last quarter of an hour count; past the free ones the wait is 4 s and doubles
+/// with each, up to a minute.
 pub async fn begin(db: &PgPool, attempt: &Attempt<'_>) -> Result<Turn> {
     let mut tx = db.begin().await?;
     // Attempts at once are counted one after another.
@@ -78,7 +78,7 @@ async fn insert(tx: &mut PgConnection, attempt: &Attempt<'_>) -> Result<i64> {
 
 /// Seconds still to wait, of the wait that `past` attempts beyond the free ones ask for.
 fn wait(past: i64, since: f64) -> f64 {
-    if past < 0 { 0.0 } else { (2_f64.powi((past + 1).min(6) as i32).min(LONGEST_WAIT) - since).max(0.0) }
+    if past < 0 { 0.0 } else { (4.0 * 2_f64.powi(past.min(4) as i32)).min(LONGEST_WAIT).max(since) - since }
 }
 
 /// The password was right: takes the attempt off the count, and the account's failures in the same place with it.

@@ -249,7 +249,7 @@ async fn attempts_are_counted_by_account_and_device_and_cleared(db: PgPool) {
         let Turn::Now(id) = attempt::begin(&db, &of("ada", None)).await.unwrap() else { panic!("five are free") };
         latest = id;
     }
-    assert_eq!(attempt::begin(&db, &of("ada", None)).await.unwrap(), Turn::In(2));
+    assert_eq!(attempt::begin(&db, &of("ada", None)).await.unwrap(), Turn::In(4));
     for free in [of("bo", None), of("ada", Some(b"known"))] {
         assert!(matches!(attempt::begin(&db, &free).await.unwrap(), Turn::Now(_)), "{free:?}");
     }

@@ -12,7 +12,7 @@ use cavesson_core::{
     barn::Role,
     curriculum::{Change, Curriculum, CurriculumError, DatedChange},
 };
-use cavesson_store::{Put, curriculum, horse};
+use cavesson_store::{Put, curriculum, horse, security::What};
 use chrono::{DateTime, NaiveDate, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -20,8 +20,11 @@ use uuid::Uuid;
 
 use crate::{
     App, FieldProblem, Problem,
-    auth::{SignedIn, Trainer},
-    http::extract::{Body, Id},
+    auth::{Origin, SignedIn, Trainer},
+    http::{
+        account::note_about,
+        extract::{Body, Id},
+    },
     services::{barn_clock::today, book::book, standing::standings},
 };
 
@@ -158,7 +161,12 @@ fn refused(field: &str, errors: &[CurriculumError]) -> Problem {
 
 /// The barn's curriculum as a file.
 #[utoipa::path(get, path = "/api/curriculum/file", responses((status = 200, body = Object)))]
-pub(crate) async fn file(State(app): State<App>, signed: SignedIn) -> Result<impl IntoResponse, Problem> {
+pub(crate) async fn file(
+    State(app): State<App>,
+    origin: Origin,
+    signed: SignedIn,
+) -> Result<impl IntoResponse, Problem> {
+    note_about(&app, &signed, (What::Exported, "the curriculum"), None, &origin).await?;
     let book = book(&app, &signed.scope, None).await?;
     let text = serde_json::to_string_pretty(&book.curriculum).map_err(|_| Problem::broken())?;
     let headers = [
