@@ -47,8 +47,8 @@ export function SecurityLog() {
         <Box sx={{ flex: 1, minWidth: 240 }}>
           <Typography variant="h1">Security log</Typography>
           <Typography sx={{ color: inkSoft }}>
-            Who signed in and from where, and what was changed about people and calendars. Failures in a row
-            on one account are someone guessing.
+            Who signed in and from where, and what was changed about people and calendars. Many failures in a
+            row on one account mean that someone is guessing.
           </Typography>
         </Box>
         <Button component={Link} to="/barn" variant="outlined">
