@@ -38,13 +38,15 @@ const write = (method, path, body) =>
     if (answer.status() >= 500) throw new Error(`${path}: ${answer.status()}`);
     return answer;
   });
-/** A ride is moved as a week that is published moves it: under its id. */
-const move = (days) =>
-  execFileSync("psql", [
-    process.env.DATABASE_URL,
-    "-Xqc",
-    `update ride set ridden_on = ridden_on + ${days} where id = '${ride}'`,
-  ]);
+/** A ride is put on a day as a week that is published moves it: under its id. */
+const moveTo = (days) =>
+  insist(async () =>
+    execFileSync("psql", [
+      process.env.DATABASE_URL,
+      "-Xqc",
+      `update ride set ridden_on = date '${me.today}' + ${days} where id = '${ride}'`,
+    ]),
+  );
 
 await insist(() => walkIn(trainer));
 await insist(() => walkIn(page, "Assistant"));
@@ -90,9 +92,9 @@ const meddles = {
   },
   drops: () => write("DELETE", `/api/rides/${ride}`),
   moves: async () => {
-    move(1);
+    await moveTo(1);
     await trainer.waitForTimeout(900);
-    move(-1);
+    await moveTo(0);
   },
   roles: async () => {
     await roleOf("owner");
@@ -140,6 +142,7 @@ for (let since = Date.now(); Date.now() - since < 90_000;) {
       ids,
       ride_id: ride,
     });
+    if (!answer.ok()) throw new Error(`placing: ${await answer.text()}`);
     placed += (await answer.json()).placed;
   }
   const now = await insist(() => repsOnServer(trainer, ride));
