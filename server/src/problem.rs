@@ -104,9 +104,9 @@ impl Problem {
     }
 
     /// A method that an address does not have.
-    pub(crate) fn not_so() -> Problem {
+    pub(crate) fn wrong_method() -> Problem {
         let detail = "This address does not take this method; the header `allow` says which it takes";
-        Problem::new(StatusCode::METHOD_NOT_ALLOWED, "no-such-method", "Not so", detail)
+        Problem::new(StatusCode::METHOD_NOT_ALLOWED, "no-such-method", "No such method", detail)
     }
 
     /// A body that did not come to its end in time.

@@ -67,7 +67,7 @@ pub fn app(state: App) -> Router {
     let (api, _) = routes().split_for_parts();
     let api = api
         .route("/api/{*rest}", axum::routing::any(|| async { Problem::unknown_route() }))
-        .method_not_allowed_fallback(|| async { Problem::not_so() })
+        .method_not_allowed_fallback(|| async { Problem::wrong_method() })
         .layer(middleware::from_fn(same_origin_only))
         .layer(middleware::map_response(no_store))
         .layer(middleware::from_fn(in_time))

@@ -73,9 +73,19 @@ pub async fn put(db: &PgPool, scope: &Scope, new: &NewUnplaced<'_>) -> Result<Pu
     Ok(Put::of_kept(same))
 }
 
-/// What waits to be placed, the first logged first.
+/// What waits to be placed, by the ride it was meant for and in the order in which it was logged.
 pub async fn list(db: &PgPool, scope: &Scope, offset: i64, limit: i64) -> Result<Page<Unplaced>> {
-    let rows = sqlx::query_as!(
+    Ok(Page::of(select(db, scope, None, offset, limit + 1).await?, offset, limit))
+}
+
+/// Some of what waits to be placed, in its order.
+pub async fn waiting(db: &PgPool, scope: &Scope, ids: &[Uuid]) -> Result<Vec<Unplaced>> {
+    select(db, scope, Some(ids), 0, ids.len() as i64).await
+}
+
+/// What waits, all of it or some.
+async fn select(db: &PgPool, scope: &Scope, ids: Option<&[Uuid]>, offset: i64, limit: i64) -> Result<Vec<Unplaced>> {
+    Ok(sqlx::query_as!(
         Unplaced,
         r#"select u.id, u.kind, u.ride_id, h.id as "horse_id?", h.name as "horse_name?",
                   coalesce(r.ridden_on, d.ridden_on) as "ride_on?", u.person_id, p.name as person, u.body, u.why, u.created_at
@@ -84,21 +94,15 @@ pub async fn list(db: &PgPool, scope: &Scope, offset: i64, limit: i64) -> Result
            left join ride r on r.barn_id = u.barn_id and r.id = u.ride_id
            left join dropped_ride d on d.barn_id = u.barn_id and d.id = u.ride_id
            left join horse h on h.barn_id = u.barn_id and h.id = coalesce(r.horse_id, d.horse_id)
-           where u.barn_id = $1 and u.settled_at is null
+           where u.barn_id = $1 and u.settled_at is null and ($4::uuid[] is null or u.id = any($4))
            order by u.ride_id, (u.body -> 'set' ->> 'position')::int, (u.body ->> 'position')::int, u.id offset $2 limit $3"#,
         scope.barn,
         offset,
-        limit + 1
+        limit,
+        ids
     )
     .fetch_all(db)
-    .await?;
-    Ok(Page::of(rows, offset, limit))
-}
-
-/// Some of what waits to be placed, in its order.
-pub async fn waiting(db: &PgPool, scope: &Scope, ids: &[Uuid]) -> Result<Vec<Unplaced>> {
-    let all = list(db, scope, 0, 10_000).await?;
-    Ok(all.items.into_iter().filter(|u| ids.contains(&u.id)).collect())
+    .await?)
 }
 
 /// Settles what waits: put on a ride, or discarded where there is none. How many were.

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { curriculum } from "../api/queries";
 import { marigold, oxblood, sage } from "../theme/tokens";
+import { shortly } from "./counts";
 import { sideName } from "./words";
 
 export type Logged = { kind: "rep"; body: Schemas["RepIn"] } | { kind: "count"; body: Schemas["CountIn"] };
@@ -49,7 +50,10 @@ export function LoggedSet({ items }: { items: Logged[] }) {
                 {(item.body.faults ?? []).length > 0 && `, ${(item.body.faults ?? []).join(", ")}`}
               </>
             ) : (
-              "a count"
+              <>
+                {shortly(item.body.count)}
+                {(item.body.faults ?? []).length > 0 && `, ${(item.body.faults ?? []).join(", ")}`}
+              </>
             )}
           </Box>
         ))}
