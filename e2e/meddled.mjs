@@ -134,10 +134,15 @@ for (let since = Date.now(); Date.now() - since < 90_000;) {
   await page.waitForTimeout(1200);
   const refused = page.getByRole("button", { name: "Hand in to be placed" });
   for (; (await refused.count()) > 0; handedIn++) await refused.first().click();
-  const all = (await read("/api/unplaced?limit=200")).items;
+  const all = [];
+  for (let more = true; more;) {
+    const next = await read(`/api/unplaced?limit=200&offset=${all.length}`);
+    all.push(...next.items);
+    ({ more } = next);
+  }
   const waiting = all.filter((u) => u.ride_id === ride);
   if (waiting.length > 0) {
-    const ids = waiting.map((u) => u.id);
+    const ids = waiting.slice(0, 500).map((u) => u.id);
     const answer = await write("POST", "/api/unplaced/place", {
       ids,
       ride_id: ride,
