@@ -14,9 +14,8 @@ use utoipa::ToSchema;
 
 use crate::{
     App, Problem,
-    auth::{Origin, Trainer, digest, hash_password, open_session, random_token},
+    auth::{Origin, Trainer, digest, hash_password, note_about, open_session, random_token},
     http::{
-        account::note_about,
         extract::{Body, Id},
         validate::Check,
     },

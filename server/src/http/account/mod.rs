@@ -8,13 +8,12 @@ mod sign_in;
 
 pub use links::reset_link;
 
-use cavesson_store::security::{self, Event, What};
+use cavesson_store::security::What;
 use utoipa_axum::{router::OpenApiRouter, routes};
-use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{Origin, SignedIn},
+    auth::{Origin, SignedIn, note_about},
 };
 
 pub(crate) fn routes() -> OpenApiRouter<App> {
@@ -41,16 +40,4 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
 /// Writes down what someone did to their own account.
 async fn note_own(app: &App, signed: &SignedIn, what: What, origin: &Origin) -> Result<(), Problem> {
     note_about(app, signed, (what, ""), Some(signed.scope.person), origin).await
-}
-
-/// Writes down what someone did, to whose account, and what exactly.
-pub(crate) async fn note_about(
-    app: &App,
-    signed: &SignedIn,
-    (what, detail): (What, &str),
-    about: Option<Uuid>,
-    origin: &Origin,
-) -> Result<(), Problem> {
-    let event = Event { what, by: Some(signed.scope.person), about, detail };
-    Ok(security::note(&app.db, signed.scope.barn, &event, &origin.log).await?)
 }

@@ -13,9 +13,8 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{Origin, SignedIn, Trainer},
+    auth::{Origin, SignedIn, Trainer, note_about},
     http::{
-        account::note_about,
         extract::{Body, Id, Paging, QueryParams},
         validate::Check,
     },

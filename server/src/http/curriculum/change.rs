@@ -20,11 +20,8 @@ use uuid::Uuid;
 
 use crate::{
     App, FieldProblem, Problem,
-    auth::{Origin, SignedIn, Trainer},
-    http::{
-        account::note_about,
-        extract::{Body, Id},
-    },
+    auth::{Origin, SignedIn, Trainer, note_about},
+    http::extract::{Body, Id},
     services::{barn_clock::today, book::book, standing::standings},
 };
 

@@ -21,8 +21,8 @@ use crate::{
         extract::{Body, Id, Ids},
         rides::{
             reps::{book_of_ridden, check_faults},
+            set_aside::{SetAside, UnplacedKind, or_set_aside},
             sets::{SetIn, check_set, set_key},
-            unplaced::{SetAside, UnplacedKind, or_set_aside},
         },
         validate::Check,
     },

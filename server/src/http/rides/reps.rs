@@ -28,8 +28,8 @@ use crate::{
     http::{
         extract::{Body, Id, Ids, Paging, QueryParams},
         rides::{
+            set_aside::{SetAside, UnplacedKind, or_set_aside},
             sets::{SetIn, check_set, set_key},
-            unplaced::{SetAside, UnplacedKind, or_set_aside},
         },
         validate::Check,
     },

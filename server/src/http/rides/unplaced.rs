@@ -1,14 +1,9 @@
 //! What was logged and could not land on its ride: a list for the trainer, who puts it on a ride or discards it.
 
-use axum::{
-    Json,
-    extract::State,
-    http::StatusCode,
-    response::{IntoResponse, Response},
-};
+use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::barn::Role;
 use cavesson_store::{
-    Page, Put, Scope,
+    Page, Put,
     log::unplaced::{self, NewUnplaced, Unplaced},
 };
 use chrono::{DateTime, NaiveDate, Utc};
@@ -25,27 +20,11 @@ use crate::{
         rides::{
             counts::{self, CountIn},
             reps::{self, RepIn},
+            set_aside::UnplacedKind,
         },
         validate::Check,
     },
 };
-
-/// What can be placed.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "kebab-case")]
-pub(crate) enum UnplacedKind {
-    Rep,
-    Count,
-}
-
-impl UnplacedKind {
-    fn word(self) -> &'static str {
-        match self {
-            UnplacedKind::Rep => "rep",
-            UnplacedKind::Count => "count",
-        }
-    }
-}
 
 /// Something logged that its ride did not take.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -123,37 +102,6 @@ pub(crate) struct PlacedOut {
 pub(crate) struct NotPlaced {
     id: Uuid,
     why: String,
-}
-
-/// What was logged is kept, and waits for a trainer to put it on a ride.
-#[derive(Debug, Serialize, ToSchema)]
-pub(crate) struct SetAside {
-    /// Why it did not land on its ride.
-    to_be_placed: String,
-}
-
-/// The answer to something logged: that it landed, or, where its ride is on another day now, that it waits to be placed.
-pub(super) async fn or_set_aside(
-    app: &App,
-    scope: &Scope,
-    landed: Result<StatusCode, Problem>,
-    (kind, id, ride_id): (UnplacedKind, Uuid, Uuid),
-    sent: &impl Serialize,
-) -> Result<Response, Problem> {
-    let problem = match landed {
-        Ok(status) => return Ok(status.into_response()),
-        Err(problem) if problem.is_not_yet() => problem,
-        Err(problem) => return Err(problem),
-    };
-    let body = serde_json::to_value(sent).map_err(|_| Problem::broken())?;
-    let new =
-        NewUnplaced { id, kind: kind.word(), ride_id, person_id: scope.person, body: &body, why: &problem.detail };
-    match unplaced::put(&app.db, scope, &new).await? {
-        Put::Created | Put::Same => {
-            Ok((StatusCode::ACCEPTED, Json(SetAside { to_be_placed: problem.detail })).into_response())
-        }
-        Put::Taken | Put::Missing => Err(Problem::taken(kind.word())),
-    }
 }
 
 /// Hands in something logged that its ride did not take: it waits for a trainer to place it. Sent again it is kept once.

@@ -28,11 +28,8 @@ use uuid::Uuid;
 
 use crate::{
     App, Problem,
-    auth::{Origin, SignedIn, Trainer, digest, random_token},
-    http::{
-        account::note_about,
-        extract::{Body, Id, QueryParams},
-    },
+    auth::{Origin, SignedIn, Trainer, digest, note_about, random_token},
+    http::extract::{Body, Id, QueryParams},
     services::{barn_clock::zone, book::book, occurrences::times},
 };
 
