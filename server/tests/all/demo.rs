@@ -5,7 +5,7 @@ use chrono::{Days, NaiveDate};
 use serde_json::{Value, json};
 use sqlx::PgPool;
 
-use crate::support::{Client, rep_body, today};
+use crate::support::{Client, rep_body};
 
 fn as_demo(db: &PgPool) -> Client {
     Client::with(db, Options { site: "no-site".into(), demo: true, ..Options::default() })
@@ -33,9 +33,9 @@ async fn horses_are_at_different_points(db: PgPool) {
     // The history hangs on the day of the week, since Sundays are free: every day of a week must tell the same stories.
     for back in 0..7 {
         sqlx::query("truncate barn cascade").execute(&db).await.unwrap();
-        let loaded = today() - Days::new(back);
+        let loaded = demo::today() - Days::new(back);
         demo::load(&db, loaded).await.unwrap();
-        cavesson_store::barn::redate_demo(&db, today()).await.unwrap();
+        cavesson_store::barn::redate_demo(&db, demo::today()).await.unwrap();
         let mut mara = as_trainer(&db).await;
         assert_eq!(mara.get("/api/horses").await.is(200)["items"].as_array().unwrap().len(), 23);
         assert!(mara.get("/api/today").await.is(200)["rides"].as_array().unwrap().len() >= 9);
@@ -50,13 +50,13 @@ async fn horses_are_at_different_points(db: PgPool) {
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn the_demo_never_looks_old(db: PgPool) {
-    let loaded = today() - Days::new(23);
+    let loaded = demo::today() - Days::new(23);
     demo::load(&db, loaded).await.unwrap();
     let latest = || sqlx::query_scalar::<_, NaiveDate>("select max(ridden_on) from ride").fetch_one(&db);
     assert_eq!(latest().await.unwrap(), loaded);
     for _ in 0..2 {
-        cavesson_store::barn::redate_demo(&db, today()).await.unwrap();
-        assert_eq!(latest().await.unwrap(), today());
+        cavesson_store::barn::redate_demo(&db, demo::today()).await.unwrap();
+        assert_eq!(latest().await.unwrap(), demo::today());
     }
 }
 
@@ -66,7 +66,7 @@ const MAY_SLIP: [&str; 5] = ["Marlow", "Wren", "Ransom", "Bristle", "Bramble"];
 /// What is simulated of the demo's horses is known: Marlow was spoiled on two reins, Wren is sore on the left, and most lost nothing.
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn no_alarm_stands_on_a_horse_that_lost_nothing(db: PgPool) {
-    demo::load(&db, today()).await.unwrap();
+    demo::load(&db, demo::today()).await.unwrap();
     let mut mara = as_trainer(&db).await;
     let horses = mara.get("/api/horses").await.is(200)["items"].as_array().unwrap().clone();
     let mut false_alarms = 0;
@@ -99,7 +99,7 @@ async fn no_alarm_stands_on_a_horse_that_lost_nothing(db: PgPool) {
 /// With all that was kept thrown away, and the horses asked after in another order, the same is worked out, to the last digit.
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn no_order_of_horses_changes_what_is_worked_out(db: PgPool) {
-    demo::load(&db, today()).await.unwrap();
+    demo::load(&db, demo::today()).await.unwrap();
     let mut worked_out: Vec<std::collections::BTreeMap<String, String>> = vec![];
     for backward in [false, true] {
         sqlx::query("delete from standing").execute(&db).await.unwrap();
@@ -127,7 +127,7 @@ async fn no_order_of_horses_changes_what_is_worked_out(db: PgPool) {
 /// nothing kept and asks in another order.
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn no_server_that_ran_for_days_says_other_than_one_that_starts_now(db: PgPool) {
-    demo::load(&db, today()).await.unwrap();
+    demo::load(&db, demo::today()).await.unwrap();
     sqlx::query("update horse set archived_at = now() where name > 'H'").execute(&db).await.unwrap();
     let zone = async |name: &str| {
         sqlx::query("update barn set time_zone = $1, version = version + 1").bind(name).execute(&db).await.unwrap();
@@ -183,7 +183,7 @@ async fn no_server_that_ran_for_days_says_other_than_one_that_starts_now(db: PgP
 /// The alarms of the demo: what its simulated horses lost, once each, with the farrier's visit told beside the mare that is sore since.
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn alarms_are_counted_with_what_was_done_about_them(db: PgPool) {
-    demo::load(&db, today()).await.unwrap();
+    demo::load(&db, demo::today()).await.unwrap();
     let mut mara = as_trainer(&db).await;
     let alarms = mara.get("/api/alarms").await.is(200);
     let items = alarms["items"].as_array().unwrap();
