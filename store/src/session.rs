@@ -33,6 +33,13 @@ pub enum SessionKind {
     Demo,
 }
 
+impl SessionKind {
+    /// That of someone who signs in with a password: on a device that stays in the barn, or on any other.
+    pub fn on_device(stays_in_barn: bool) -> SessionKind {
+        if stays_in_barn { SessionKind::BarnPhone } else { SessionKind::Office }
+    }
+}
+
 /// A session to open.
 #[derive(Debug, Clone, Copy)]
 #[allow(missing_docs)]

@@ -185,6 +185,22 @@ async fn one_time_codes_are_asked_for_and_hold_once(db: PgPool) {
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn whoever_knows_the_password_does_not_guess_codes_anew_by_leaving_the_code_out(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let offered = ada.post("/api/account/codes", json!(null)).await.is(200);
+    ada.put("/api/account/codes", json!({ "code": code(offered["key"].as_str().unwrap(), 0) })).await.is(204);
+    let mut stranger = ada.visitor();
+    for _ in 0..5 {
+        sqlx::query("update sign_in_attempt set at = now() - interval '5 minutes'").execute(&db).await.unwrap();
+        let wrong = json!({ "email": ADA, "password": PASSWORD, "code": "000000" });
+        stranger.post("/api/sign-in", wrong).await.is(401);
+        stranger.post("/api/sign-in", json!({ "email": ADA, "password": PASSWORD })).await;
+    }
+    let failures: i64 = sqlx::query_scalar("select count(*) from sign_in_attempt").fetch_one(&db).await.unwrap();
+    assert_eq!(failures, 5, "asking for the code takes no failure off the count");
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn a_session_ends_without_use_and_for_good_and_one_by_one(db: PgPool) {
     let mut office = first_barn(&db).await;
     let mut phone = office.visitor();

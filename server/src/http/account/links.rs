@@ -111,7 +111,7 @@ pub(crate) async fn take(
     }
     let event = Event { what: What::LinkUsed, by: Some(link.person_id), about: Some(link.person_id), detail: "" };
     security::note(&app.db, link.barn_id, &event, &origin.log).await?;
-    let kind = if sent.barn_phone { SessionKind::BarnPhone } else { SessionKind::Office };
+    let kind = SessionKind::on_device(sent.barn_phone);
     let jar = open_session(&app, (link.barn_id, link.person_id), kind, &origin, jar).await?;
     Ok((StatusCode::NO_CONTENT, jar))
 }

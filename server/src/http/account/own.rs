@@ -104,12 +104,18 @@ pub(crate) async fn set_password(
 
 /// How hard a password is to guess, by the rules that setting one goes by.
 #[utoipa::path(post, path = "/api/password-strength", request_body = Candidate, responses((status = 200, body = PasswordStrength)))]
-pub(crate) async fn judge_password(Body(sent): Body<Candidate>) -> Result<Json<PasswordStrength>, Problem> {
-    let known: Vec<&str> = sent.known.iter().take(5).map(|word| cut(word, 100)).collect();
-    // What is longer than any password that is taken is not measured.
-    let password = cut(&sent.password, 128);
-    let why_not = weakness(&sent.password, &known).map(str::to_owned);
-    Ok(Json(PasswordStrength { strength: strength(password, &known), why_not }))
+pub(crate) async fn judge_password(
+    State(app): State<App>,
+    Body(sent): Body<Candidate>,
+) -> Result<Json<PasswordStrength>, Problem> {
+    // Anyone may ask, and measuring takes a while: it waits for its turn like all that is worked out.
+    let judged = move || {
+        let known: Vec<&str> = sent.known.iter().take(5).map(|word| cut(word, 100)).collect();
+        // What is longer than any password that is taken is not measured.
+        let strength = strength(cut(&sent.password, 128), &known);
+        PasswordStrength { strength, why_not: weakness(&sent.password, &known).map(str::to_owned) }
+    };
+    app.compute.run(judged).await.map(Json)
 }
 
 fn cut(text: &str, most: usize) -> &str {

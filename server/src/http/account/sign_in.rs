@@ -164,7 +164,7 @@ pub(crate) async fn sign_in(
     }
     let found = account::by_email(&app.db, &email).await?;
     let found = prove(&app, &email, found, &origin, (sent.password, sent.code)).await?;
-    let kind = if sent.barn_phone { SessionKind::BarnPhone } else { SessionKind::Office };
+    let kind = SessionKind::on_device(sent.barn_phone);
     let jar = open_session(&app, (found.barn_id, found.id), kind, &origin, jar).await?;
     Ok((StatusCode::NO_CONTENT, jar))
 }
@@ -185,7 +185,7 @@ pub(crate) async fn confirm(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Whether whoever asks is who has this account. The attempt is counted before anything is looked at.
+/// Whether whoever asks is who has this account. The attempt is counted before the password and the code are looked at.
 pub(crate) async fn prove(
     app: &App,
     email: &str,
@@ -216,7 +216,7 @@ pub(crate) async fn prove(
     if let Some(key) = &found.code_key {
         let Some(code) = code.filter(|c| !c.trim().is_empty()) else {
             // The password was right and nothing was guessed: asking for the code is no failure.
-            attempt::succeeded(&app.db, id, &attempt).await?;
+            attempt::withdraw(&app.db, id).await?;
             return Err(Problem::code_needed());
         };
         let step = accepted_step(key, &code, Utc::now().timestamp());
