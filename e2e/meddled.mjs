@@ -5,6 +5,7 @@
 import { execFileSync } from "node:child_process";
 import { chromium } from "@playwright/test";
 import { getOn, repsOnServer, send, walkIn } from "./tests/barn.mjs";
+import { insist } from "./visitor.mjs";
 
 const reps = Number(process.argv[2] ?? 1000);
 const browser = await chromium.launch({
@@ -15,17 +16,6 @@ const opened = async () =>
   (await browser.newContext({ baseURL: process.env.BASE })).newPage();
 const [page, trainer] = [await opened(), await opened()];
 
-/** What needs the server is tried again while it is down. */
-async function insist(what) {
-  for (let n = 0; ; n++) {
-    try {
-      return await what();
-    } catch (error) {
-      if (n > 60) throw error;
-      await page.waitForTimeout(700);
-    }
-  }
-}
 const read = (path) =>
   insist(async () => {
     const answer = await trainer.request.get(path);

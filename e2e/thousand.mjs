@@ -9,6 +9,7 @@ import {
   WEIGHTS,
   walkIn,
 } from "./tests/barn.mjs";
+import { insist } from "./visitor.mjs";
 
 const reps = Number(process.argv[2] ?? 1000);
 const browser = await chromium.launch({
@@ -17,18 +18,6 @@ const browser = await chromium.launch({
 });
 const context = await browser.newContext({ baseURL: process.env.BASE });
 const page = await context.newPage();
-
-/** What needs the server is tried again while it is down. */
-async function insist(what) {
-  for (let n = 0; ; n++) {
-    try {
-      return await what();
-    } catch (error) {
-      if (n > 40) throw error;
-      await page.waitForTimeout(1000);
-    }
-  }
-}
 
 const name = `Thousand ${Date.now() % 100000}`;
 await insist(async () => {

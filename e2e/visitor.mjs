@@ -57,3 +57,15 @@ export async function newRide(who, me, name) {
   if (made.status !== 201) throw new Error(`the ride gives ${made.status}`);
   return { horse, ride };
 }
+
+/** What needs the server is tried again while it is down: some forty seconds. */
+export async function insist(what) {
+  for (let n = 0; ; n++) {
+    try {
+      return await what();
+    } catch (error) {
+      if (n > 60) throw error;
+      await new Promise((done) => setTimeout(done, 700));
+    }
+  }
+}

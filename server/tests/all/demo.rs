@@ -11,6 +11,11 @@ fn as_demo(db: &PgPool) -> Client {
     Client::with(db, Options { site: "no-site".into(), demo: true, ..Options::default() })
 }
 
+async fn horse_ids(client: &mut Client) -> Vec<String> {
+    let horses = client.get("/api/horses").await.is(200);
+    horses["items"].as_array().unwrap().iter().map(|h| h["id"].as_str().unwrap().to_owned()).collect()
+}
+
 async fn as_trainer(db: &PgPool) -> Client {
     let mut client = as_demo(db);
     client.post("/api/demo-sign-in", json!({ "role": "trainer" })).await.is(204);
@@ -104,12 +109,7 @@ async fn no_order_of_horses_changes_what_is_worked_out(db: PgPool) {
     for backward in [false, true] {
         sqlx::query("delete from standing").execute(&db).await.unwrap();
         let mut mara = as_trainer(&db).await;
-        let mut ids: Vec<String> = mara.get("/api/horses").await.is(200)["items"]
-            .as_array()
-            .unwrap()
-            .iter()
-            .map(|h| h["id"].as_str().unwrap().to_owned())
-            .collect();
+        let mut ids = horse_ids(&mut mara).await;
         if backward {
             ids.reverse();
         }
@@ -135,12 +135,7 @@ async fn no_server_that_ran_for_days_says_other_than_one_that_starts_now(db: PgP
     // By the clock of this zone it is a day earlier than by the other, whatever the hour.
     zone("Etc/GMT+12").await;
     let mut mara = as_trainer(&db).await;
-    let mut ids: Vec<String> = mara.get("/api/horses").await.is(200)["items"]
-        .as_array()
-        .unwrap()
-        .iter()
-        .map(|h| h["id"].as_str().unwrap().to_owned())
-        .collect();
+    let mut ids = horse_ids(&mut mara).await;
     let day = mara.get("/api/me").await.is(200)["today"].as_str().unwrap().to_owned();
     let all = async |client: &mut Client, ids: &[String]| {
         let mut said = std::collections::BTreeMap::new();

@@ -7,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, ask, Refused, whenToConfirm } from "../api/client";
+import { CodeField } from "./code-field";
 import { FormTrouble } from "./states";
 
 /** Asks for the password once more where the server wants it, and lets what was being saved go on. */
@@ -59,15 +60,7 @@ function Form({ onDone }: { onDone: (given: boolean) => void }) {
             value={password}
             onChange={(e) => setPassword(e.target.value)}
           />
-          {(wantsCode || code !== "") && (
-            <TextField
-              label="Code from the app"
-              autoComplete="one-time-code"
-              value={code}
-              onChange={(e) => setCode(e.target.value)}
-              slotProps={{ htmlInput: { inputMode: "numeric" } }}
-            />
-          )}
+          {(wantsCode || code !== "") && <CodeField value={code} onChange={setCode} />}
           <FormTrouble error={give.error} />
           <Box sx={{ display: "flex", gap: 1.5 }}>
             <Button type="submit" variant="contained" disabled={give.isPending}>

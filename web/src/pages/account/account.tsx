@@ -7,6 +7,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask, Refused } from "../../api/client";
 import { account } from "../../api/queries";
+import { CodeField } from "../../parts/code-field";
 import { useMe } from "../../parts/me";
 import { NewPassword } from "../../parts/new-password";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
@@ -79,14 +80,7 @@ function Password({ known, codes }: { known: string[]; codes: boolean }) {
           value={form.current}
           onChange={(e) => setForm({ ...form, current: e.target.value })}
         />
-        {codes && (
-          <TextField
-            label="Code from the app"
-            autoComplete="one-time-code"
-            value={form.code}
-            onChange={(e) => setForm({ ...form, code: e.target.value })}
-          />
-        )}
+        {codes && <CodeField value={form.code} onChange={(code) => setForm({ ...form, code })} />}
         <NewPassword
           label="New password"
           value={form.password}

@@ -1,10 +1,10 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, Refused } from "../../api/client";
+import { CodeField } from "../../parts/code-field";
 import { FormTrouble } from "../../parts/states";
 
 /** One-time codes from an app, asked for at sign-in beside the password. */
@@ -64,15 +64,7 @@ export function Codes({ on }: { on: boolean }) {
             <span>
               Scan it with the app, or type the key: <b>{key}</b>
             </span>
-            <TextField
-              label="Code that the app shows"
-              autoComplete="one-time-code"
-              value={code}
-              onChange={(e) => setCode(e.target.value)}
-              error={!!told}
-              helperText={told}
-              slotProps={{ htmlInput: { inputMode: "numeric" } }}
-            />
+            <CodeField label="Code that the app shows" value={code} onChange={setCode} trouble={told} />
             {!told && <FormTrouble error={turnOn.error} />}
             <Button
               type="submit"

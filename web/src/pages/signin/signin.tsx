@@ -7,6 +7,7 @@ import { useState, type FormEvent } from "react";
 import { api, ask, Refused, type Schemas } from "../../api/client";
 import { setup } from "../../api/queries";
 import { BarnPhone } from "../../parts/barn-phone";
+import { CodeField } from "../../parts/code-field";
 import { NewPassword } from "../../parts/new-password";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { denim, rust } from "../../theme/tokens";
@@ -106,16 +107,7 @@ export function PasswordForm(props: { title: string; lead: string; demo: boolean
           value={password}
           onChange={(e) => setPassword(e.target.value)}
         />
-        {(wantsCode || code !== "") && (
-          <TextField
-            label="Code from the app"
-            autoComplete="one-time-code"
-            autoFocus
-            value={code}
-            onChange={(e) => setCode(e.target.value)}
-            slotProps={{ htmlInput: { inputMode: "numeric" } }}
-          />
-        )}
+        {(wantsCode || code !== "") && <CodeField value={code} onChange={setCode} autoFocus />}
         <BarnPhone on={phone} onChange={setPhone} />
         <FormTrouble error={sign.error} />
         <Button
