@@ -15,6 +15,29 @@ await trainer.call("POST", "/api/demo-sign-in", { role: "trainer" });
 const me = await trainer.learn();
 const { horse, ride } = await newRide(trainer, me, `Two ${Date.now()}`);
 const set = crypto.randomUUID();
+/** A change of the curriculum on one server is known to the other. */
+async function changesAreKnown() {
+  const shown = async (base) =>
+    JSON.stringify(await trainer.read("/api/curriculum", base));
+  const before = await shown(OTHER);
+  const made = await trainer.call(
+    "PUT",
+    `/api/curriculum/changes/${crypto.randomUUID()}`,
+    {
+      horse_id: null,
+      change: {
+        kind: "standard",
+        rung: "T2",
+        standard: { share: 90, weight: "egg", seconds: 1.5, days: 4 },
+      },
+    },
+    ONE,
+  );
+  if (made.status !== 201) throw new Error(`the change gives ${made.status}`);
+  const after = await shown(OTHER);
+  if (after === before) throw new Error("the other server does not know it");
+  hold("the curriculum", after, await shown(ONE));
+}
 let killed = false;
 const sides = () => (killed ? [ONE, BASE] : [ONE, OTHER]);
 const times = [];
@@ -34,6 +57,7 @@ for (let n = 0; n < reps; n++) {
   if (![200, 201].includes(answer.status))
     throw new Error(`rep ${n} gives ${answer.status}: ${await answer.text()}`);
   if (n % 10 !== 9) continue;
+  if (n === 19) await changesAreKnown();
   const standings = await Promise.all(
     sides().map((base) => trainer.read(`/api/horses/${horse}/standing`, base)),
   );
@@ -47,11 +71,6 @@ for (let n = 0; n < reps; n++) {
   );
   for (const r of rides) hold("reps on the ride", r.sets[0].reps.length, n + 1);
 }
-// A change of the curriculum on one is known to the other.
-const shown = async (base) =>
-  JSON.stringify(await trainer.read("/api/curriculum", base));
-hold("the curriculum", await shown(sides()[0]), await shown(sides()[1]));
-
 // Wrong passwords are counted over both.
 const statuses = [];
 for (let n = 0; n < 7; n++) {

@@ -119,9 +119,9 @@ export function openOutbox(person: string) {
   void flush();
 }
 
-/** Asks the browser once not to clear what is kept here when it runs short of room. */
 let askedToPersist = false;
-function keepForGood() {
+/** Asks the browser once not to clear what is kept here when it runs short of room. */
+function askToPersist() {
   if (askedToPersist) return;
   askedToPersist = true;
   void navigator.storage?.persist?.().catch(() => undefined);
@@ -129,7 +129,7 @@ function keepForGood() {
 
 /** Keeps an item on the device, then sends it as soon as that works. */
 export function put(item: Item) {
-  keepForGood();
+  askToPersist();
   const safe = write(item);
   tell({ ...state, waiting: [...state.waiting, item], error: safe ? state.error : FULL });
   void flush();

@@ -42,12 +42,14 @@ export function RefusedSet({ refused }: { refused: RefusedLog[] }) {
   const moveTo = (ride: string) => {
     // A set belongs to one ride: on another it is a set of its own.
     const set = ride === first.item.ride ? first.item.body.set.id : newId();
-    const moved = ({ item }: RefusedLog): Item => {
-      const body = { ...item.body, set: { ...item.body.set, id: set } };
-      return item.kind === "log"
-        ? { ...item, ride, body: { ...item.body, set: body.set } }
-        : { ...item, ride, rep: set, body: { ...item.body, set: body.set } };
-    };
+    const moved = ({ item }: RefusedLog) =>
+      ({
+        ...item,
+        ride,
+        // A count goes by the id of its set.
+        rep: item.kind === "count" ? set : item.rep,
+        body: { ...item.body, set: { ...item.body.set, id: set } },
+      }) as LogItem;
     sendInstead(refused, refused.map(moved));
   };
   return (
