@@ -96,7 +96,7 @@ async fn fill(db: &PgPool, today: NaiveDate) -> anyhow::Result<Vec<Uuid>> {
         let fields = PersonFields { name: format!("Rider {n}"), email, role: role.parse().unwrap() };
         person::insert(db, barn_id, rider, &fields, None).await?;
     }
-    let scope = Scope { barn: barn_id, person: riders[0], owned_by: None };
+    let scope = Scope::staff_of(barn_id, riders[0]);
     let mut horses = vec![];
     for n in 0..HORSES {
         let id = Uuid::new_v4();

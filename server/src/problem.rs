@@ -247,6 +247,9 @@ impl From<StoreError> for Problem {
         if let Some((_, field, detail)) = REFERENCES.iter().find(|(name, ..)| error.constraint() == Some(name)) {
             return Problem::field(field, *detail);
         }
+        if matches!(error, StoreError::StaffOnly) {
+            return Problem::forbidden("Only a trainer or an assistant reads or writes this");
+        }
         tracing::error!(%error, "a query failed");
         if error.is_for_now() { Problem::unavailable() } else { Problem::broken() }
     }

@@ -39,8 +39,8 @@ pub async fn own(db: &PgPool, scope: &Scope) -> Result<Account> {
         Account,
         "select barn_id, id, name, email, password_hash, code_key, code_key_offered from person
          where barn_id = $1 and id = $2",
-        scope.barn,
-        scope.person
+        scope.shared(),
+        scope.person()
     )
     .fetch_one(db)
     .await?)
@@ -165,8 +165,8 @@ pub async fn use_link(db: &PgPool, token_hash: &[u8], link: &Link, hash: &str) -
 pub async fn offer_codes(db: &PgPool, scope: &Scope, key: &[u8]) -> Result<()> {
     sqlx::query!(
         "update person set code_key_offered = $3 where barn_id = $1 and id = $2",
-        scope.barn,
-        scope.person,
+        scope.shared(),
+        scope.person(),
         key
     )
     .execute(db)
@@ -179,8 +179,8 @@ pub async fn turn_codes_on(db: &PgPool, scope: &Scope) -> Result<()> {
     sqlx::query!(
         "update person set code_key = code_key_offered, code_key_offered = null
          where barn_id = $1 and id = $2 and code_key_offered is not null",
-        scope.barn,
-        scope.person
+        scope.shared(),
+        scope.person()
     )
     .execute(db)
     .await?;
@@ -189,7 +189,7 @@ pub async fn turn_codes_on(db: &PgPool, scope: &Scope) -> Result<()> {
 
 /// Asks for one-time codes no more.
 pub async fn turn_codes_off(db: &PgPool, scope: &Scope) -> Result<()> {
-    sqlx::query!("update person set code_key = null where barn_id = $1 and id = $2", scope.barn, scope.person)
+    sqlx::query!("update person set code_key = null where barn_id = $1 and id = $2", scope.shared(), scope.person())
         .execute(db)
         .await?;
     Ok(())

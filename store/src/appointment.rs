@@ -5,7 +5,7 @@ use chrono::NaiveDate;
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Result, Scope, Update};
+use crate::{Owned, Result, Scope, Update};
 
 /// An appointment with whom it takes.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -51,10 +51,11 @@ macro_rules! select_appointments {
 
 /// Appointments that may come to a day between two, both included: those that repeat, and those whose days lie there.
 pub async fn between(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Appointment>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(select_appointments!(
         "a.day <= $4 and (a.rule is not null or a.day + a.days > $3) order by a.day, a.from_minute, a.id",
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         from,
         to
     )
@@ -64,14 +65,16 @@ pub async fn between(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate)
 
 /// One appointment.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Appointment>> {
-    Ok(select_appointments!("a.id = $3", scope.barn, scope.owned_by, id).fetch_optional(db).await?)
+    let Owned { barn, owner } = scope.owned();
+    Ok(select_appointments!("a.id = $3", barn, owner, id).fetch_optional(db).await?)
 }
 
 /// Which of some names from other calendars are known already.
 pub async fn known(db: &PgPool, scope: &Scope, uids: &[String]) -> Result<Vec<String>> {
+    let barn = scope.staff()?;
     let rows = sqlx::query_scalar!(
         r#"select uid as "uid!" from appointment where barn_id = $1 and uid = any($2)"#,
-        scope.barn,
+        barn,
         uids
     )
     .fetch_all(db)
@@ -115,10 +118,11 @@ pub async fn add_all(db: &PgPool, scope: &Scope, all: &[Appointment]) -> Result<
 }
 
 async fn are_here(tx: &mut PgConnection, scope: &Scope, a: &Appointment) -> Result<bool> {
+    let barn = scope.staff()?;
     Ok(sqlx::query_scalar!(
         r#"select (select count(*) from person where barn_id = $1 and id = any($2)) = cardinality($2::uuid[])
               and (select count(*) from horse where barn_id = $1 and id = any($3)) = cardinality($3::uuid[]) as "yes!""#,
-        scope.barn,
+        barn,
         &a.people,
         &a.horses
     )
@@ -127,10 +131,11 @@ async fn are_here(tx: &mut PgConnection, scope: &Scope, a: &Appointment) -> Resu
 }
 
 async fn insert(tx: &mut PgConnection, scope: &Scope, a: &Appointment) -> Result<bool> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "insert into appointment (barn_id, id, kind, title, day, days, from_minute, to_minute, rule, skipped, wants, uid, made_by)
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) on conflict do nothing",
-        scope.barn,
+        barn,
         a.id,
         a.kind.word(),
         a.title,
@@ -142,7 +147,7 @@ async fn insert(tx: &mut PgConnection, scope: &Scope, a: &Appointment) -> Result
         &a.skipped,
         &a.wants,
         a.uid,
-        scope.person
+        scope.person()
     )
     .execute(tx)
     .await?;
@@ -150,11 +155,12 @@ async fn insert(tx: &mut PgConnection, scope: &Scope, a: &Appointment) -> Result
 }
 
 async fn change(tx: &mut PgConnection, scope: &Scope, version: i32, a: &Appointment) -> Result<bool> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "update appointment set kind = $4, title = $5, day = $6, days = $7, from_minute = $8, to_minute = $9, rule = $10,
                 skipped = $11, wants = $12, version = version + 1
          where barn_id = $1 and id = $2 and version = $3",
-        scope.barn,
+        barn,
         a.id,
         version,
         a.kind.word(),
@@ -173,13 +179,14 @@ async fn change(tx: &mut PgConnection, scope: &Scope, version: i32, a: &Appointm
 }
 
 async fn set_who(tx: &mut PgConnection, scope: &Scope, a: &Appointment) -> Result<()> {
-    sqlx::query!("delete from appointment_who where barn_id = $1 and appointment_id = $2", scope.barn, a.id)
+    let barn = scope.staff()?;
+    sqlx::query!("delete from appointment_who where barn_id = $1 and appointment_id = $2", barn, a.id)
         .execute(&mut *tx)
         .await?;
     sqlx::query!(
         "insert into appointment_who (barn_id, appointment_id, person_id, horse_id)
          select $1::uuid, $2::uuid, p, null::uuid from unnest($3::uuid[]) p union all select $1, $2, null, h from unnest($4::uuid[]) h",
-        scope.barn,
+        barn,
         a.id,
         &a.people,
         &a.horses
@@ -191,7 +198,7 @@ async fn set_who(tx: &mut PgConnection, scope: &Scope, a: &Appointment) -> Resul
 
 /// Takes an appointment off the calendar. False where there is none.
 pub async fn drop(db: &PgPool, scope: &Scope, id: Uuid) -> Result<bool> {
-    let done =
-        sqlx::query!("delete from appointment where barn_id = $1 and id = $2", scope.barn, id).execute(db).await?;
+    let barn = scope.staff()?;
+    let done = sqlx::query!("delete from appointment where barn_id = $1 and id = $2", barn, id).execute(db).await?;
     Ok(done.rows_affected() == 1)
 }

@@ -68,7 +68,7 @@ pub async fn get(db: &PgPool, scope: &Scope) -> Result<Barn> {
     Ok(sqlx::query_as!(
         Barn,
         r#"select id, name, posture as "posture: Posture", units as "units: Units", time_zone, demo_day is not null as "is_demo!", version from barn where id = $1"#,
-        scope.barn
+        scope.shared()
     )
     .fetch_one(db)
     .await?)
@@ -86,10 +86,11 @@ pub async fn all(db: &PgPool) -> Result<Vec<Barn>> {
 
 /// Changes the settings if the version is still `version`.
 pub async fn update(db: &PgPool, scope: &Scope, version: i32, settings: &BarnSettings) -> Result<Update<Barn>> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "update barn set name = $3, posture = $4, units = $5, time_zone = $6, version = version + 1
          where id = $1 and version = $2",
-        scope.barn,
+        barn,
         version,
         settings.name,
         settings.posture.word(),

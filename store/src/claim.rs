@@ -22,7 +22,7 @@ pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid) -> Result<Vec<Cla
         Claim,
         "select id, step, said_by, said_on from claim
          where barn_id = $1 and horse_id = $2 and removed_at is null order by created_at, id",
-        scope.barn,
+        scope.of_seen(),
         horse
     )
     .fetch_all(db)
@@ -34,7 +34,7 @@ pub async fn steps_of(db: &PgPool, scope: &Scope, horses: &[Uuid]) -> Result<Vec
     let rows = sqlx::query!(
         "select distinct horse_id, step from claim
          where barn_id = $1 and horse_id = any($2) and removed_at is null order by horse_id, step",
-        scope.barn,
+        scope.of_seen(),
         horses
     )
     .fetch_all(db)
@@ -44,7 +44,8 @@ pub async fn steps_of(db: &PgPool, scope: &Scope, horses: &[Uuid]) -> Result<Vec
 
 /// What is planned for the horse follows what it is said to know.
 async fn horse_changed(tx: &mut PgConnection, scope: &Scope, horse: Uuid) -> Result<()> {
-    sqlx::query!("update horse set log_revision = log_revision + 1 where barn_id = $1 and id = $2", scope.barn, horse)
+    let barn = scope.staff()?;
+    sqlx::query!("update horse set log_revision = log_revision + 1 where barn_id = $1 and id = $2", barn, horse)
         .execute(tx)
         .await?;
     Ok(())
@@ -52,6 +53,7 @@ async fn horse_changed(tx: &mut PgConnection, scope: &Scope, horse: Uuid) -> Res
 
 /// Keeps claims of a horse, all of them or none. The horse must be of the barn; one that is kept already is kept once.
 pub async fn put_all(db: &PgPool, scope: &Scope, horse: Uuid, claims: &[Claim]) -> Result<Put> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let mut created = false;
     for claim in claims {
@@ -59,13 +61,13 @@ pub async fn put_all(db: &PgPool, scope: &Scope, horse: Uuid, claims: &[Claim]) 
             "insert into claim (barn_id, id, horse_id, step, said_by, said_on, made_by)
              select $1, $2, $3, $4, $5, $6, $7 where exists (select from horse where barn_id = $1 and id = $3)
              on conflict (barn_id, id) do nothing",
-            scope.barn,
+            barn,
             claim.id,
             horse,
             claim.step,
             claim.said_by,
             claim.said_on,
-            scope.person
+            scope.person()
         )
         .execute(&mut *tx)
         .await?
@@ -76,7 +78,7 @@ pub async fn put_all(db: &PgPool, scope: &Scope, horse: Uuid, claims: &[Claim]) 
         }
         let same = sqlx::query_scalar!(
             r#"select horse_id = $3 and step = $4 and said_by = $5 as "same!" from claim where barn_id = $1 and id = $2"#,
-            scope.barn,
+            barn,
             claim.id,
             horse,
             claim.step,
@@ -98,10 +100,11 @@ pub async fn put_all(db: &PgPool, scope: &Scope, horse: Uuid, claims: &[Claim]) 
 
 /// Takes a claim back. False where there is none.
 pub async fn take_back(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid) -> Result<bool> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let done = sqlx::query!(
         "update claim set removed_at = coalesce(removed_at, now()) where barn_id = $1 and horse_id = $2 and id = $3",
-        scope.barn,
+        barn,
         horse,
         id
     )

@@ -10,6 +10,9 @@ pub enum StoreError {
     /// A row holds a word that the core does not know.
     #[error("a stored value cannot be read: {0}")]
     Unreadable(String),
+    /// An owner asked for what only the staff reads or writes.
+    #[error("only a trainer or an assistant reads or writes this")]
+    StaffOnly,
 }
 
 /// Shorthand.

@@ -27,6 +27,7 @@ pub async fn put(
     (person, horse): (Option<Uuid>, Option<Uuid>),
     token_hash: &[u8],
 ) -> Result<Put> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "insert into feed (barn_id, id, token_hash, person_id, horse_id, made_by)
          select $1, $2, $3, $4, $5, $6
@@ -34,12 +35,12 @@ pub async fn put(
            and ($5::uuid is null or exists (select from horse where barn_id = $1 and id = $5))
          on conflict (barn_id, id) do update set token_hash = excluded.token_hash
             where feed.person_id is not distinct from $4 and feed.horse_id is not distinct from $5",
-        scope.barn,
+        barn,
         id,
         token_hash,
         person,
         horse,
-        scope.person
+        scope.person()
     )
     .execute(db)
     .await?;
@@ -48,13 +49,14 @@ pub async fn put(
 
 /// The addresses that were given out, by name.
 pub async fn list(db: &PgPool, scope: &Scope) -> Result<Vec<Feed>> {
+    let barn = scope.staff()?;
     Ok(sqlx::query_as!(
         Feed,
         r#"select f.id, f.person_id, f.horse_id, coalesce(p.name, h.name) as "name!", f.created_at from feed f
            left join person p on p.barn_id = f.barn_id and p.id = f.person_id
            left join horse h on h.barn_id = f.barn_id and h.id = f.horse_id
            where f.barn_id = $1 order by 4, f.id"#,
-        scope.barn
+        barn
     )
     .fetch_all(db)
     .await?)
@@ -62,7 +64,8 @@ pub async fn list(db: &PgPool, scope: &Scope) -> Result<Vec<Feed>> {
 
 /// Takes an address back. False where there is none.
 pub async fn revoke(db: &PgPool, scope: &Scope, id: Uuid) -> Result<bool> {
-    let done = sqlx::query!("delete from feed where barn_id = $1 and id = $2", scope.barn, id).execute(db).await?;
+    let barn = scope.staff()?;
+    let done = sqlx::query!("delete from feed where barn_id = $1 and id = $2", barn, id).execute(db).await?;
     Ok(done.rows_affected() == 1)
 }
 

@@ -5,7 +5,7 @@ use chrono::NaiveDate;
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Put, Result, Scope, Update};
+use crate::{Owned, Put, Result, Scope, Update};
 
 /// A piece of gear.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -50,6 +50,7 @@ pub struct Fitted {
 
 /// What was put in use between two days, both included, on horses that had worn another piece of its kind before.
 pub async fn fitted_since(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Fitted>> {
+    let barn = scope.staff()?;
     Ok(sqlx::query_as!(
         Fitted,
         r#"select g.horse_id, g.kind as "kind: GearKind", g.since from gear g
@@ -57,7 +58,7 @@ pub async fn fitted_since(db: &PgPool, scope: &Scope, from: NaiveDate, to: Naive
              and exists (select from gear o where o.barn_id = g.barn_id and o.horse_id = g.horse_id and o.kind = g.kind
                          and o.since < g.since)
            order by g.horse_id, g.since, g.id"#,
-        scope.barn,
+        barn,
         from,
         to
     )
@@ -83,10 +84,11 @@ macro_rules! select_gear {
 
 /// The gear of a horse, that in use first; days are counted up to the day before `before`.
 pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, before: NaiveDate) -> Result<Vec<Gear>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(select_gear!(
         "g.horse_id = $4 order by g.archived_at is not null, g.kind, g.since desc, g.name, g.id",
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         before,
         horse
     )
@@ -96,9 +98,10 @@ pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, before: NaiveDate
 
 /// Every piece in use with its horse: name, horse, id.
 pub async fn names(db: &PgPool, scope: &Scope) -> Result<Vec<(String, Uuid, Uuid)>> {
+    let barn = scope.staff()?;
     let rows = sqlx::query!(
         "select name, horse_id, id from gear where barn_id = $1 and archived_at is null order by horse_id, name, id",
-        scope.barn
+        barn
     )
     .fetch_all(db)
     .await?;
@@ -107,16 +110,18 @@ pub async fn names(db: &PgPool, scope: &Scope) -> Result<Vec<(String, Uuid, Uuid
 
 /// One piece.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid, before: NaiveDate) -> Result<Option<Gear>> {
-    Ok(select_gear!("g.id = $4", scope.barn, scope.owned_by, before, id).fetch_optional(db).await?)
+    let Owned { barn, owner } = scope.owned();
+    Ok(select_gear!("g.id = $4", barn, owner, before, id).fetch_optional(db).await?)
 }
 
 /// Stores a new piece. The horse must be of the barn.
 pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, f: &GearFields) -> Result<Put> {
+    let barn = scope.staff()?;
     let new = sqlx::query!(
         "insert into gear (barn_id, id, horse_id, kind, name, mouthpiece, since, mouth_seen, teeth_seen, note)
          select $1, $2, $3, $4, $5, $6, $7, $8, $9, $10 where exists (select from horse where barn_id = $1 and id = $3)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id,
         horse,
         f.kind.word(),
@@ -159,11 +164,12 @@ pub async fn update(
     archived: bool,
     before: NaiveDate,
 ) -> Result<Update<Gear>> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "update gear set name = $4, since = $5, mouth_seen = $6, teeth_seen = $7, note = $8, version = version + 1,
                 archived_at = case when $9 then coalesce(archived_at, now()) end
          where barn_id = $1 and id = $2 and version = $3",
-        scope.barn,
+        barn,
         id,
         version,
         f.name,
@@ -187,7 +193,7 @@ pub async fn update(
 pub async fn of_ride(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Uuid>> {
     Ok(sqlx::query_scalar!(
         "select gear_id from ride_gear where barn_id = $1 and ride_id = $2 order by gear_id",
-        scope.barn,
+        scope.of_seen(),
         ride
     )
     .fetch_all(db)
@@ -204,7 +210,7 @@ pub async fn of_last_ride(db: &PgPool, scope: &Scope, horse: Uuid, before: Naive
                 and exists (select from ride_gear x where x.barn_id = r.barn_id and x.ride_id = r.id)
              order by r.ridden_on desc, r.id limit 1)
          order by rg.gear_id",
-        scope.barn,
+        scope.of_seen(),
         horse,
         before
     )
@@ -214,14 +220,15 @@ pub async fn of_last_ride(db: &PgPool, scope: &Scope, horse: Uuid, before: Naive
 
 /// Sets what a ride is ridden in; each piece must be the ride's horse's. The bit's name stands with the ride.
 pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear: &[Uuid]) -> Result<bool> {
+    let barn = scope.staff()?;
     // Of two who set it at once, one waits for the other, and the last one stands.
-    sqlx::query!("select id from ride where barn_id = $1 and id = $2 for no key update", scope.barn, ride)
+    sqlx::query!("select id from ride where barn_id = $1 and id = $2 for no key update", barn, ride)
         .fetch_optional(&mut *tx)
         .await?;
     let fits = sqlx::query_scalar!(
         r#"select count(*) = $4 as "fits!" from gear g join ride r on r.barn_id = g.barn_id and r.horse_id = g.horse_id
            where g.barn_id = $1 and r.id = $2 and g.id = any($3)"#,
-        scope.barn,
+        barn,
         ride,
         gear,
         gear.len() as i64
@@ -231,18 +238,13 @@ pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear
     if !fits {
         return Ok(false);
     }
-    sqlx::query!(
-        "delete from ride_gear where barn_id = $1 and ride_id = $2 and gear_id <> all($3)",
-        scope.barn,
-        ride,
-        gear
-    )
-    .execute(&mut *tx)
-    .await?;
+    sqlx::query!("delete from ride_gear where barn_id = $1 and ride_id = $2 and gear_id <> all($3)", barn, ride, gear)
+        .execute(&mut *tx)
+        .await?;
     sqlx::query!(
         "insert into ride_gear (barn_id, ride_id, gear_id) select $1, $2, g from unnest($3::uuid[]) as g order by g
          on conflict do nothing",
-        scope.barn,
+        barn,
         ride,
         gear
     )
@@ -252,7 +254,7 @@ pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear
         "update ride set bit = coalesce((select left(g.name, 40) from gear g
              where g.barn_id = $1 and g.id = any($3) and g.kind in ('bit', 'bosal') order by g.kind, g.id limit 1), bit)
          where barn_id = $1 and id = $2",
-        scope.barn,
+        barn,
         ride,
         gear
     )
@@ -263,12 +265,13 @@ pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear
 
 /// Every ride of a horse that has no gear noted is in this: for the demo, whose rides are made at once.
 pub async fn wear_all(db: &PgPool, scope: &Scope, horse: Uuid, gear: &[Uuid]) -> Result<()> {
+    let barn = scope.staff()?;
     sqlx::query!(
         "insert into ride_gear (barn_id, ride_id, gear_id)
          select $1, r.id, g from ride r cross join unnest($3::uuid[]) as g
          where r.barn_id = $1 and r.horse_id = $2 and r.state <> 'planned'
             and not exists (select from ride_gear x where x.barn_id = r.barn_id and x.ride_id = r.id)",
-        scope.barn,
+        barn,
         horse,
         gear
     )

@@ -49,7 +49,7 @@ pub async fn list(db: &PgPool, scope: &Scope) -> Result<Vec<KeptGround>> {
                   archived_at is not null as "archived!", version
            from ground where barn_id = $1 and archived_at is null
            order by array_position(array['round-pen', 'arena', 'outside', 'trail'], place), name, id"#,
-        scope.barn
+        scope.shared()
     )
     .fetch_all(db)
     .await?)
@@ -62,7 +62,7 @@ pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<KeptGrou
         r#"select id, name, place as "place: Place", surface as "surface: Surface", length_cm, width_cm,
                   archived_at is not null as "archived!", version
            from ground where barn_id = $1 and id = $2"#,
-        scope.barn,
+        scope.shared(),
         id
     )
     .fetch_optional(db)
@@ -77,11 +77,12 @@ fn size(ground: &Ground) -> (Option<i32>, Option<i32>) {
 
 /// Stores a new ground. A name that another one in use has violates a unique index.
 pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, f: &GroundFields) -> Result<Put> {
+    let barn = scope.staff()?;
     let (length, width) = size(&f.ground);
     let done = sqlx::query!(
         "insert into ground (barn_id, id, name, place, surface, length_cm, width_cm) values ($1, $2, $3, $4, $5, $6, $7)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id,
         f.name,
         f.ground.place.word(),
@@ -107,12 +108,13 @@ pub async fn update(
     f: &GroundFields,
     archived: bool,
 ) -> Result<Update<KeptGround>> {
+    let barn = scope.staff()?;
     let (length, width) = size(&f.ground);
     let done = sqlx::query!(
         "update ground set name = $4, surface = $5, length_cm = $6, width_cm = $7,
                 archived_at = case when $8 then coalesce(archived_at, now()) end, version = version + 1
          where barn_id = $1 and id = $2 and version = $3",
-        scope.barn,
+        barn,
         id,
         version,
         f.name,
@@ -144,7 +146,7 @@ pub async fn last_ridden_at(
                select place, ground_id from ride
                where barn_id = $1 and horse_id = h.id and state <> 'planned'
                order by rider_id = $3 desc, ridden_on desc, created_at desc limit 1) r"#,
-        scope.barn,
+        scope.of_seen(),
         horses,
         rider
     )

@@ -8,7 +8,7 @@ use chrono::{DateTime, Utc};
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Page, Put, Result, Scope, Update};
+use crate::{Owned, Page, Put, Result, Scope, Update};
 
 /// A horse.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -47,13 +47,14 @@ pub struct HorseFields {
 
 /// Horses by name.
 pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit: i64) -> Result<Page<Horse>> {
+    let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query_as!(
         Horse,
         r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, log_revision, archived_at, version
          from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and (archived_at is not null) = $3
          order by name, id offset $4 limit $5"#,
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         archived,
         offset,
         limit + 1
@@ -65,13 +66,14 @@ pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit
 
 /// Horses that are in work, all of them, by name.
 pub async fn in_work(db: &PgPool, scope: &Scope) -> Result<Vec<Horse>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Horse,
         r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, log_revision, archived_at, version
          from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and archived_at is null
          order by name, id"#,
-        scope.barn,
-        scope.owned_by
+        barn,
+        owner
     )
     .fetch_all(db)
     .await?)
@@ -79,12 +81,13 @@ pub async fn in_work(db: &PgPool, scope: &Scope) -> Result<Vec<Horse>> {
 
 /// One horse.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Horse>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Horse,
         r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, log_revision, archived_at, version
          from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and id = $3"#,
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         id
     )
     .fetch_optional(db)
@@ -93,10 +96,11 @@ pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Horse>> 
 
 /// Stores a new horse. A person that is not of the barn violates a foreign key, a name that a horse in work has the index `horse_name`.
 pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, f: &HorseFields) -> Result<Put> {
+    let barn = scope.staff()?;
     let new = sqlx::query!(
         "insert into horse (barn_id, id, name, foaled, sex, owner_id, usual_rider_id, posture, note, traits)
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id,
         f.name,
         f.foaled,
@@ -135,12 +139,13 @@ pub async fn update(
     f: &HorseFields,
     archived: bool,
 ) -> Result<Update<Horse>> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "update horse set name = $4, foaled = $5, sex = $6, owner_id = $7, usual_rider_id = $8, posture = $9, note = $10, traits = $12,
                 name_repeats = name_repeats and lower(name) = lower($4),
                 archived_at = case when $11 then coalesce(archived_at, now()) end, version = version + 1
          where barn_id = $1 and id = $2 and version = $3",
-        scope.barn,
+        barn,
         id,
         version,
         f.name,
@@ -169,9 +174,12 @@ fn words(traits: &[Trait]) -> Vec<String> {
 
 /// Horses that something is noted of that lasts, and what.
 pub async fn traits(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, Vec<Trait>)>> {
+    let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query!(
-        r#"select id, traits as "traits: Vec<Trait>" from horse where barn_id = $1 and traits <> '{}'"#,
-        scope.barn
+        r#"select id, traits as "traits: Vec<Trait>" from horse
+           where barn_id = $1 and traits <> '{}' and ($2::uuid is null or owner_id = $2)"#,
+        barn,
+        owner
     )
     .fetch_all(db)
     .await?;

@@ -46,7 +46,7 @@ pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid) -> Result<Vec<Inc
            join person r on r.barn_id = i.barn_id and r.id = i.rider_id
            join person m on m.barn_id = i.barn_id and m.id = i.made_by
            where i.barn_id = $1 and i.horse_id = $2 order by i.happened_on desc, i.created_at desc, i.id"#,
-        scope.barn,
+        scope.of_seen(),
         horse
     )
     .fetch_all(db)
@@ -55,13 +55,14 @@ pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid) -> Result<Vec<Inc
 
 /// Writes an incident down, once. The horse and the rider must be of the barn.
 pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &NewIncident) -> Result<Put> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "insert into incident (barn_id, id, horse_id, happened_on, kind, rider_id, before, hurt, may_ride, made_by)
          select $1, $2, $3, $4, $5, $6, $7, $8, $9, $10
          where exists (select from horse where barn_id = $1 and id = $3)
            and exists (select from person where barn_id = $1 and id = $6)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id,
         horse,
         new.happened_on,
@@ -70,7 +71,7 @@ pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &NewInc
         new.before,
         new.hurt,
         new.may_ride.word(),
-        scope.person
+        scope.person()
     )
     .execute(db)
     .await?;
@@ -80,7 +81,7 @@ pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &NewInc
     let same = sqlx::query_scalar!(
         r#"select horse_id = $3 and kind = $4 and before = $5 and may_ride = $6 as "same!" from incident
            where barn_id = $1 and id = $2"#,
-        scope.barn,
+        barn,
         id,
         horse,
         new.kind.word(),

@@ -5,7 +5,7 @@ use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Put, Result, Scope, Update};
+use crate::{Owned, Put, Result, Scope, Update};
 
 /// Time off as it is kept.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -59,25 +59,22 @@ macro_rules! select_layoffs {
 
 /// The times off of a horse, latest first.
 pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid) -> Result<Vec<KeptLayOff>> {
-    Ok(select_layoffs!(
-        "l.horse_id = $3 order by l.off_since desc, l.created_at desc, l.id",
-        scope.barn,
-        scope.owned_by,
-        horse
-    )
-    .fetch_all(db)
-    .await?)
+    let Owned { barn, owner } = scope.owned();
+    Ok(select_layoffs!("l.horse_id = $3 order by l.off_since desc, l.created_at desc, l.id", barn, owner, horse)
+        .fetch_all(db)
+        .await?)
 }
 
 /// The latest time off of each horse, where it was not taken for over.
 pub async fn current(db: &PgPool, scope: &Scope) -> Result<Vec<KeptLayOff>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(select_layoffs!(
         "l.ended_at is null and not exists (
              select from layoff o where o.barn_id = l.barn_id and o.horse_id = l.horse_id
                     and (o.off_since, o.created_at, o.id) > (l.off_since, l.created_at, l.id))
          order by l.horse_id",
-        scope.barn,
-        scope.owned_by
+        barn,
+        owner
     )
     .fetch_all(db)
     .await?)
@@ -85,17 +82,19 @@ pub async fn current(db: &PgPool, scope: &Scope) -> Result<Vec<KeptLayOff>> {
 
 /// One of them.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<KeptLayOff>> {
-    Ok(select_layoffs!("l.id = $3", scope.barn, scope.owned_by, id).fetch_optional(db).await?)
+    let Owned { barn, owner } = scope.owned();
+    Ok(select_layoffs!("l.id = $3", barn, owner, id).fetch_optional(db).await?)
 }
 
 /// Keeps new time off. The horse must be of the barn.
 pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, f: &LayOffFields) -> Result<Put> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "insert into layoff (barn_id, id, horse_id, off_since, back_on, why, vet_agrees, vet_said, ended_at, made_by)
          select $1, $2, $3, $4, $5, $6, $7, $8, case when $9 then now() end, $10
          where exists (select from horse where barn_id = $1 and id = $3)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id,
         horse,
         f.layoff.off_since,
@@ -104,7 +103,7 @@ pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, f: &LayOffFi
         f.layoff.vet_agrees,
         f.vet_said,
         f.ended,
-        scope.person
+        scope.person()
     )
     .execute(db)
     .await?;
@@ -123,11 +122,12 @@ pub async fn update(
     version: i32,
     f: &LayOffFields,
 ) -> Result<Update<KeptLayOff>> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "update layoff set off_since = $4, back_on = $5, why = $6, vet_agrees = $7, vet_said = $8,
                 ended_at = case when $9 then coalesce(ended_at, now()) end, version = version + 1
          where barn_id = $1 and id = $2 and version = $3",
-        scope.barn,
+        barn,
         id,
         version,
         f.layoff.off_since,

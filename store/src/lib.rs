@@ -1,6 +1,7 @@
 //! What is kept: PostgreSQL through SQLx, one module for each kind of thing.
 //!
-//! Every query takes a [`Scope`] and reaches only rows of its barn; an owner's scope reaches only that owner's horses.
+//! Every query takes a [`Scope`] and reaches only rows of its barn; an owner's scope reaches only that owner's horses, and no
+//! query gets at the barn without saying who may read it.
 //! Ids are made by the client, so writing the same thing twice is harmless: see [`Put`]. Changes name the version they
 //! were made from, so nothing is overwritten unseen: see [`Update`].
 //!
@@ -32,7 +33,7 @@ pub mod trainer_input;
 pub mod week;
 
 pub use error::{Result, StoreError};
-pub use scope::{Page, Put, Scope, Update};
+pub use scope::{Owned, Page, Put, Scope, Update};
 use std::time::Duration;
 
 use sqlx::{

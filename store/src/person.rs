@@ -5,7 +5,7 @@ use chrono::{DateTime, Utc};
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Page, Put, Result, Scope};
+use crate::{Owned, Page, Put, Result, Scope};
 
 /// A person of a barn.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -43,29 +43,33 @@ pub async fn first_with_role(db: &PgPool, barn: Uuid, role: Role) -> Result<Opti
 
 /// People of the barn by name. An owner sees who works with the horses, and no other owner.
 pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit: i64) -> Result<Page<Person>> {
+    let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query_as!(
         Person,
         r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
            where barn_id = $1 and (archived_at is not null) = $2 and ($5::uuid is null or id = $5 or role <> 'owner')
            order by name, id offset $3 limit $4"#,
-        scope.barn,
+        barn,
         archived,
         offset,
         limit + 1,
-        scope.owned_by
+        owner
     )
     .fetch_all(db)
     .await?;
     Ok(Page::of(rows, offset, limit))
 }
 
-/// People of the barn who are not archived, all of them, by name.
+/// People of the barn who are not archived, all of them, by name; for an owner as in [`list`].
 pub async fn in_barn(db: &PgPool, scope: &Scope) -> Result<Vec<Person>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Person,
         r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
-           where barn_id = $1 and archived_at is null order by name, id"#,
-        scope.barn
+           where barn_id = $1 and archived_at is null and ($2::uuid is null or id = $2 or role <> 'owner')
+           order by name, id"#,
+        barn,
+        owner
     )
     .fetch_all(db)
     .await?)
@@ -73,13 +77,14 @@ pub async fn in_barn(db: &PgPool, scope: &Scope) -> Result<Vec<Person>> {
 
 /// One person, if whoever asks may see them.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Person>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Person,
         r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
            where barn_id = $1 and id = $2 and ($3::uuid is null or id = $3 or role <> 'owner')"#,
-        scope.barn,
+        barn,
         id,
-        scope.owned_by
+        owner
     )
     .fetch_optional(db)
     .await?)
@@ -87,7 +92,8 @@ pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Person>>
 
 /// Stores a new person. An e-mail address that is in use violates the constraint `person_email`.
 pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, fields: &PersonFields) -> Result<Put> {
-    let new = insert(db, scope.barn, id, fields, None).await?;
+    let barn = scope.staff()?;
+    let new = insert(db, barn, id, fields, None).await?;
     if new {
         return Ok(Put::Created);
     }
@@ -143,14 +149,15 @@ pub async fn update(
     fields: &PersonFields,
     archived: bool,
 ) -> Result<PersonUpdate> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
-    sqlx::query!("select id from barn where id = $1 for update", scope.barn).fetch_one(&mut *tx).await?;
+    sqlx::query!("select id from barn where id = $1 for update", barn).fetch_one(&mut *tx).await?;
     let had_trainer = has_trainer(&mut tx, scope).await?;
     let done = sqlx::query!(
         "update person set name = $4, email = $5, role = $6, version = version + 1,
                 archived_at = case when $7 then coalesce(archived_at, now()) end
          where barn_id = $1 and id = $2 and version = $3",
-        scope.barn,
+        barn,
         id,
         version,
         fields.name,
@@ -162,9 +169,7 @@ pub async fn update(
     .await?
     .rows_affected();
     if done == 1 && archived {
-        sqlx::query!("delete from session where barn_id = $1 and person_id = $2", scope.barn, id)
-            .execute(&mut *tx)
-            .await?;
+        sqlx::query!("delete from session where barn_id = $1 and person_id = $2", barn, id).execute(&mut *tx).await?;
     }
     if had_trainer && !has_trainer(&mut tx, scope).await? {
         return Ok(PersonUpdate::LastTrainer);
@@ -179,11 +184,12 @@ pub async fn update(
 
 /// Whether the barn has a trainer who can sign in: in the demo without a password.
 async fn has_trainer(tx: &mut PgConnection, scope: &Scope) -> Result<bool> {
+    let barn = scope.staff()?;
     Ok(sqlx::query_scalar!(
         r#"select exists (select from person p join barn b on b.id = p.barn_id
                           where p.barn_id = $1 and p.role = 'trainer' and p.archived_at is null
                             and (p.password_hash is not null or b.demo_day is not null)) as "yes!""#,
-        scope.barn
+        barn
     )
     .fetch_one(tx)
     .await?)

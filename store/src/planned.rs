@@ -9,7 +9,7 @@ use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Put, Result, Scope, StoreError, log::ride};
+use crate::{Owned, Put, Result, Scope, StoreError, log::ride};
 
 /// A change to a plan.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -47,7 +47,7 @@ pub async fn edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Edit>> 
     Ok(sqlx::query_as!(
         Edit,
         r#"select id, edit as "edit: EditKind", step, into_step from ride_edit where barn_id = $1 and ride_id = $2 order by position"#,
-        scope.barn,
+        scope.of_seen(),
         ride
     )
     .fetch_all(db)
@@ -56,18 +56,19 @@ pub async fn edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Edit>> 
 
 /// Keeps a change to the plan of a ride. A swap is remembered, so the horse's log counts up.
 pub async fn put_edit(db: &PgPool, scope: &Scope, ride: Uuid, new: &Edit) -> Result<Put> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let done = sqlx::query!(
         "insert into ride_edit (barn_id, id, ride_id, edit, step, into_step, made_by)
          select $1, $2, $3, $4, $5, $6, $7 where exists (select from ride where barn_id = $1 and id = $3)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         new.id,
         ride,
         new.edit.word(),
         new.step,
         new.into_step,
-        scope.person
+        scope.person()
     )
     .execute(&mut *tx)
     .await?
@@ -84,7 +85,7 @@ pub async fn put_edit(db: &PgPool, scope: &Scope, ride: Uuid, new: &Edit) -> Res
         None => {
             let known = sqlx::query_scalar!(
                 r#"select exists (select from ride where barn_id = $1 and id = $2) as "yes!""#,
-                scope.barn,
+                barn,
                 ride
             )
             .fetch_one(db)
@@ -96,10 +97,9 @@ pub async fn put_edit(db: &PgPool, scope: &Scope, ride: Uuid, new: &Edit) -> Res
 
 /// Takes back every change to the plan of a ride.
 pub async fn clear_edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<()> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
-    sqlx::query!("delete from ride_edit where barn_id = $1 and ride_id = $2", scope.barn, ride)
-        .execute(&mut *tx)
-        .await?;
+    sqlx::query!("delete from ride_edit where barn_id = $1 and ride_id = $2", barn, ride).execute(&mut *tx).await?;
     // The swaps among them are no longer remembered either.
     ride::log_changed(&mut tx, scope, &[ride]).await?;
     tx.commit().await?;
@@ -114,7 +114,7 @@ pub async fn swaps(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate
            from ride_edit e join ride r on r.barn_id = e.barn_id and r.id = e.ride_id
            where e.barn_id = $1 and r.horse_id = any($2) and r.ridden_on >= $3 and e.edit = 'swap'
            order by r.horse_id, r.ridden_on, e.position"#,
-        scope.barn,
+        scope.of_seen(),
         horses,
         since
     )
@@ -129,7 +129,7 @@ pub async fn checks(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Checke
         r#"select c.check_id as "check", c.side as "side: Side", c.answer as "answer: CheckAnswer", c.words, p.name as who
            from ride_check c join person p on p.barn_id = c.barn_id and p.id = c.answered_by
            where c.barn_id = $1 and c.ride_id = $2 order by c.answered_at, c.check_id"#,
-        scope.barn,
+        scope.of_seen(),
         ride
     )
     .fetch_all(db)
@@ -146,18 +146,19 @@ pub async fn put_check(
     answer: CheckAnswer,
     words: &str,
 ) -> Result<bool> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "insert into ride_check (barn_id, ride_id, check_id, side, answer, words, answered_by)
          select $1, $2, $3, $4, $5, $6, $7 where exists (select from ride where barn_id = $1 and id = $2)
          on conflict (barn_id, ride_id, check_id, side) do update
          set answer = excluded.answer, words = excluded.words, answered_by = excluded.answered_by, answered_at = now()",
-        scope.barn,
+        barn,
         ride,
         check,
         side.word(),
         answer.word(),
         words,
-        scope.person
+        scope.person()
     )
     .execute(db)
     .await?
@@ -168,7 +169,7 @@ pub async fn put_check(
 /// The air of a day, where someone typed it in.
 pub async fn weather(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result<Option<Weather>> {
     let row =
-        sqlx::query!("select decicelsius, humidity from weather where barn_id = $1 and day = $2", scope.barn, day)
+        sqlx::query!("select decicelsius, humidity from weather where barn_id = $1 and day = $2", scope.shared(), day)
             .fetch_optional(db)
             .await?;
     row.map(|r| air(r.decicelsius, r.humidity)).transpose()
@@ -176,15 +177,16 @@ pub async fn weather(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result<Optio
 
 /// Keeps the air of a day; what is typed later takes the place of what was typed before.
 pub async fn put_weather(db: &PgPool, scope: &Scope, day: NaiveDate, air: Weather) -> Result<()> {
+    let barn = scope.staff()?;
     sqlx::query!(
         "insert into weather (barn_id, day, decicelsius, humidity, told_by) values ($1, $2, $3, $4, $5)
          on conflict (barn_id, day) do update set decicelsius = excluded.decicelsius, humidity = excluded.humidity,
              told_by = excluded.told_by, told_at = now()",
-        scope.barn,
+        barn,
         day,
         decicelsius(air),
         i16::from(air.humidity()),
-        scope.person
+        scope.person()
     )
     .execute(db)
     .await?;
@@ -193,10 +195,11 @@ pub async fn put_weather(db: &PgPool, scope: &Scope, day: NaiveDate, air: Weathe
 
 /// Notes the air in which a ride is ridden, where none is noted yet.
 pub async fn note_air(db: &PgPool, scope: &Scope, ride: Uuid, air: Weather, hot: bool) -> Result<()> {
+    let barn = scope.staff()?;
     sqlx::query!(
         "update ride set decicelsius = $3, humidity = $4, hot = coalesce(hot, $5)
          where barn_id = $1 and id = $2 and decicelsius is null",
-        scope.barn,
+        barn,
         ride,
         decicelsius(air),
         i16::from(air.humidity()),
@@ -217,41 +220,42 @@ fn air(decicelsius: i16, humidity: i16) -> Result<Weather> {
 
 /// The barn's own words for rungs.
 pub async fn aliases(db: &PgPool, scope: &Scope) -> Result<Vec<(String, String)>> {
-    let rows =
-        sqlx::query!("select word, rung from alias where barn_id = $1 order by word", scope.barn).fetch_all(db).await?;
+    let rows = sqlx::query!("select word, rung from alias where barn_id = $1 order by word", scope.shared())
+        .fetch_all(db)
+        .await?;
     Ok(rows.into_iter().map(|r| (r.word, r.rung)).collect())
 }
 
 /// Keeps a word for a rung, or forgets it where there is no rung.
 pub async fn put_alias(db: &PgPool, scope: &Scope, word: &str, rung: Option<&str>) -> Result<()> {
+    let barn = scope.staff()?;
     match rung {
         Some(rung) => {
             sqlx::query!(
                 "insert into alias (barn_id, word, rung) values ($1, $2, $3)
              on conflict (barn_id, word) do update set rung = excluded.rung",
-                scope.barn,
+                barn,
                 word,
                 rung
             )
             .execute(db)
             .await?
         }
-        None => {
-            sqlx::query!("delete from alias where barn_id = $1 and word = $2", scope.barn, word).execute(db).await?
-        }
+        None => sqlx::query!("delete from alias where barn_id = $1 and word = $2", barn, word).execute(db).await?,
     };
     Ok(())
 }
 
 /// The next planned ride of each horse from a day on.
 pub async fn next_of_each(db: &PgPool, scope: &Scope, from: NaiveDate) -> Result<Vec<(Uuid, NaiveDate)>> {
+    let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query!(
         r#"select r.horse_id, min(r.ridden_on) as "day!" from ride r join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2)
              and r.state = 'planned' and r.missed is null and r.ridden_on >= $3
            group by r.horse_id"#,
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         from
     )
     .fetch_all(db)

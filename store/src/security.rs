@@ -102,6 +102,7 @@ pub struct Entry {
 
 /// The security log, the latest first.
 pub async fn list(db: impl PgExecutor<'_>, scope: &Scope, offset: i64, limit: i64) -> Result<Page<Entry>> {
+    let barn = scope.staff()?;
     let rows = sqlx::query_as!(
         Entry,
         r#"select e.id, e.at, e.what, p.name as "by?", a.name as "about?", e.detail, e.address, e.device
@@ -109,7 +110,7 @@ pub async fn list(db: impl PgExecutor<'_>, scope: &Scope, offset: i64, limit: i6
            left join person p on p.barn_id = e.barn_id and p.id = e.person_id
            left join person a on a.barn_id = e.barn_id and a.id = e.about_id
            where e.barn_id = $1 order by e.id desc offset $2 limit $3"#,
-        scope.barn,
+        barn,
         offset,
         limit + 1
     )

@@ -126,8 +126,8 @@ pub async fn of_person(db: &PgPool, scope: &Scope) -> Result<Vec<Device>> {
          where barn_id = $1 and person_id = $2 and expires_at > now()
            and seen_at > now() - case when barn_phone then interval '30 days' else interval '30 minutes' end
          order by seen_at desc, id limit 200",
-        scope.barn,
-        scope.person
+        scope.shared(),
+        scope.person()
     )
     .fetch_all(db)
     .await?)
@@ -137,8 +137,8 @@ pub async fn of_person(db: &PgPool, scope: &Scope) -> Result<Vec<Device>> {
 pub async fn end(db: &PgPool, scope: &Scope, id: Uuid) -> Result<bool> {
     let done = sqlx::query!(
         "delete from session where barn_id = $1 and person_id = $2 and id = $3",
-        scope.barn,
-        scope.person,
+        scope.shared(),
+        scope.person(),
         id
     )
     .execute(db)

@@ -27,7 +27,7 @@ pub async fn get_many(
 ) -> Result<HashMap<Uuid, (ComputedFrom, serde_json::Value)>> {
     let rows = sqlx::query!(
         "select horse_id, revision, as_of, computed_with, body from standing where barn_id = $1 and horse_id = any($2)",
-        scope.barn,
+        scope.of_seen(),
         horses
     )
     .fetch_all(db)
@@ -51,7 +51,7 @@ pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, from: &ComputedFrom, b
          on conflict (barn_id, horse_id) do update
          set revision = excluded.revision, as_of = excluded.as_of, computed_with = excluded.computed_with, body = excluded.body
          where standing.revision <= excluded.revision",
-        scope.barn,
+        scope.of_seen(),
         horse,
         from.revision,
         from.as_of,

@@ -55,7 +55,7 @@ pub async fn overrules(db: &PgPool, scope: &Scope, horses: &[Uuid]) -> Result<Ve
         "select o.id, o.horse_id, o.step, o.was, o.made, o.reason, o.made_on, o.made_by, p.name
          from overrule o join person p on p.barn_id = o.barn_id and p.id = o.made_by
          where o.barn_id = $1 and o.horse_id = any($2) order by o.made_on, o.created_at, o.id",
-        scope.barn,
+        scope.of_seen(),
         horses
     )
     .fetch_all(db)
@@ -83,7 +83,7 @@ pub async fn findings(db: &PgPool, scope: &Scope, horses: &[Uuid]) -> Result<Vec
         "select f.id, f.horse_id, f.found_on, f.looked, f.found, p.name
          from finding f join person p on p.barn_id = f.barn_id and p.id = f.made_by
          where f.barn_id = $1 and f.horse_id = any($2) order by f.found_on, f.created_at, f.id",
-        scope.barn,
+        scope.of_seen(),
         horses
     )
     .fetch_all(db)
@@ -113,12 +113,13 @@ pub fn for_advisor(
 
 /// Keeps an overrule. The horse must be of the barn.
 pub async fn put_overrule(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &NewOverrule) -> Result<Put> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let done = sqlx::query!(
         "insert into overrule (barn_id, id, horse_id, step, was, made, reason, made_on, made_by)
          select $1, $2, $3, $4, $5, $6, $7, $8, $9 where exists (select from horse where barn_id = $1 and id = $3)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id,
         horse,
         new.step,
@@ -126,7 +127,7 @@ pub async fn put_overrule(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new
         new.made.word(),
         new.reason,
         new.on,
-        scope.person
+        scope.person()
     )
     .execute(&mut *tx)
     .await?
@@ -139,7 +140,7 @@ pub async fn put_overrule(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new
     let same = sqlx::query_scalar!(
         r#"select horse_id = $3 and step = $4 and made = $5 and reason = $6 as "same!" from overrule
            where barn_id = $1 and id = $2"#,
-        scope.barn,
+        barn,
         id,
         horse,
         new.step,
@@ -161,18 +162,19 @@ pub async fn put_finding(
     looked: &str,
     found: &str,
 ) -> Result<Put> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let done = sqlx::query!(
         "insert into finding (barn_id, id, horse_id, found_on, looked, found, made_by)
          select $1, $2, $3, $4, $5, $6, $7 where exists (select from horse where barn_id = $1 and id = $3)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id,
         horse,
         on,
         looked,
         found,
-        scope.person
+        scope.person()
     )
     .execute(&mut *tx)
     .await?
@@ -185,7 +187,7 @@ pub async fn put_finding(
     let same = sqlx::query_scalar!(
         r#"select horse_id = $3 and found_on = $4 and looked = $5 and found = $6 as "same!" from finding
            where barn_id = $1 and id = $2"#,
-        scope.barn,
+        barn,
         id,
         horse,
         on,
@@ -199,7 +201,8 @@ pub async fn put_finding(
 
 /// What was computed from the horse's log is old.
 async fn touch(tx: &mut PgConnection, scope: &Scope, horse: Uuid) -> Result<()> {
-    sqlx::query!("update horse set log_revision = log_revision + 1 where barn_id = $1 and id = $2", scope.barn, horse)
+    let barn = scope.staff()?;
+    sqlx::query!("update horse set log_revision = log_revision + 1 where barn_id = $1 and id = $2", barn, horse)
         .execute(tx)
         .await?;
     Ok(())

@@ -10,7 +10,7 @@ use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
 use crate::{
-    Result, Scope, Update,
+    Owned, Result, Scope, Update,
     log::{dropped, ride::MinutesByGait},
 };
 
@@ -30,7 +30,7 @@ pub async fn get(db: &PgPool, scope: &Scope, start: NaiveDate) -> Result<Option<
     Ok(sqlx::query_as!(
         WeekPlan,
         "select version, draft, published from week_plan where barn_id = $1 and week_start = $2",
-        scope.barn,
+        scope.shared(),
         start
     )
     .fetch_optional(db)
@@ -46,13 +46,14 @@ pub async fn save(
     version: i32,
     draft: &Value,
 ) -> Result<Update<WeekPlan>> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "insert into week_plan (barn_id, week_start, draft, made_by) select $1, $2, $3, $4 where $5 = 0
          on conflict (barn_id, week_start) do nothing",
-        scope.barn,
+        barn,
         start,
         draft,
-        scope.person,
+        scope.person(),
         version
     )
     .execute(db)
@@ -61,10 +62,10 @@ pub async fn save(
         + sqlx::query!(
             "update week_plan set draft = $3, made_by = $4, version = version + 1, updated_at = now()
              where barn_id = $1 and week_start = $2 and version = $5 and $5 > 0",
-            scope.barn,
+            barn,
             start,
             draft,
-            scope.person,
+            scope.person(),
             version
         )
         .execute(db)
@@ -100,11 +101,12 @@ pub async fn publish(
     from: NaiveDate,
     rides: &[PlannedRide],
 ) -> Result<Update<WeekPlan>> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let done = sqlx::query!(
         "update week_plan set published = draft, published_at = now(), version = version + 1
          where barn_id = $1 and week_start = $2 and version = $3",
-        scope.barn,
+        barn,
         start,
         version
     )
@@ -120,9 +122,7 @@ pub async fn publish(
         let rides = with_kept_ids(&standing, &taken, rides);
         let gone: Vec<Uuid> = standing.iter().map(|s| s.id).filter(|id| rides.iter().all(|r| r.id != *id)).collect();
         dropped::remember(&mut tx, scope, &gone).await?;
-        sqlx::query!("delete from ride where barn_id = $1 and id = any($2)", scope.barn, &gone)
-            .execute(&mut *tx)
-            .await?;
+        sqlx::query!("delete from ride where barn_id = $1 and id = any($2)", barn, &gone).execute(&mut *tx).await?;
         put_planned(&mut tx, scope, &rides).await?;
     }
     tx.commit().await?;
@@ -140,13 +140,14 @@ struct Standing {
 }
 
 async fn standing(tx: &mut PgConnection, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Standing>> {
+    let barn = scope.staff()?;
     Ok(sqlx::query_as!(
         Standing,
         r#"select id, work as "work!" from ride r
            where r.barn_id = $1 and r.ridden_on between $2 and $3 and r.work is not null and r.state = 'planned'
            and r.missed is null and not exists (select from ride_set s where s.barn_id = r.barn_id and s.ride_id = r.id)
            order by r.ridden_on, r.starts_at, r.id for update"#,
-        scope.barn,
+        barn,
         from,
         to
     )
@@ -161,11 +162,12 @@ async fn blocked(
     standing: &[Standing],
     rides: &[PlannedRide],
 ) -> Result<Vec<(Uuid, NaiveDate)>> {
+    let barn = scope.staff()?;
     let rows = sqlx::query!(
         "select r.horse_id, r.ridden_on from ride r
          join (select distinct h, d from unnest($2::uuid[], $3::date[]) as n (h, d)) n on r.horse_id = n.h and r.ridden_on = n.d
          where r.barn_id = $1 and r.id <> all($4)",
-        scope.barn,
+        barn,
         &rides.iter().map(|r| r.horse_id).collect::<Vec<_>>(),
         &rides.iter().map(|r| r.ridden_on).collect::<Vec<_>>(),
         &standing.iter().map(|s| s.id).collect::<Vec<_>>()
@@ -182,9 +184,10 @@ async fn taken(
     standing: &[Standing],
     rides: &[PlannedRide],
 ) -> Result<Vec<Uuid>> {
+    let barn = scope.staff()?;
     Ok(sqlx::query_scalar!(
         "select id from ride where barn_id = $1 and id = any($2) and id <> all($3)",
-        scope.barn,
+        barn,
         &rides.iter().map(|r| r.id).collect::<Vec<_>>(),
         &standing.iter().map(|s| s.id).collect::<Vec<_>>()
     )
@@ -209,6 +212,7 @@ fn with_kept_ids(standing: &[Standing], taken: &[Uuid], mut rides: Vec<PlannedRi
 
 /// Puts rides on their days; one that is there under its id moves.
 async fn put_planned(tx: &mut PgConnection, scope: &Scope, rides: &[PlannedRide]) -> Result<()> {
+    let barn = scope.staff()?;
     let column = |of: fn(&PlannedRide) -> Uuid| rides.iter().map(of).collect::<Vec<_>>();
     let places: Vec<String> = rides.iter().map(|r| r.place.word().to_owned()).collect();
     let works: Vec<String> = rides.iter().map(|r| r.work.clone()).collect();
@@ -226,8 +230,8 @@ async fn put_planned(tx: &mut PgConnection, scope: &Scope, rides: &[PlannedRide]
          where ride.state = 'planned'
            and (ride.rider_id, ride.ridden_on, ride.starts_at, ride.place)
                is distinct from (excluded.rider_id, excluded.ridden_on, excluded.starts_at, excluded.place)",
-        scope.barn,
-        scope.person,
+        barn,
+        scope.person(),
         &column(|r| r.id),
         &column(|r| r.horse_id),
         &column(|r| r.rider_id),
@@ -263,6 +267,7 @@ pub struct Ridden {
 
 /// Rides from a day to another, both included.
 pub async fn rides(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Ridden>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Ridden,
         r#"select r.id, r.horse_id, r.rider_id, r.ridden_on, r.starts_at, r.place as "place: Place", r.state as "state: RideState",
@@ -274,8 +279,8 @@ pub async fn rides(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.ridden_on between $3 and $4
            order by r.ridden_on, r.starts_at nulls last, r.id"#,
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         from,
         to
     )
@@ -285,11 +290,15 @@ pub async fn rides(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -
 
 /// How often each rider rode each horse since a day.
 pub async fn rode(db: &PgPool, scope: &Scope, since: NaiveDate) -> Result<Vec<(Uuid, Uuid, i64)>> {
+    let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query!(
-        r#"select horse_id, rider_id, count(*) as "rides!" from ride
-           where barn_id = $1 and ridden_on >= $2 and state <> 'planned' group by horse_id, rider_id"#,
-        scope.barn,
-        since
+        r#"select r.horse_id, r.rider_id, count(*) as "rides!" from ride r
+           join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
+           where r.barn_id = $1 and ($3::uuid is null or h.owner_id = $3) and r.ridden_on >= $2 and r.state <> 'planned'
+           group by r.horse_id, r.rider_id"#,
+        barn,
+        since,
+        owner
     )
     .fetch_all(db)
     .await?;
@@ -298,13 +307,14 @@ pub async fn rode(db: &PgPool, scope: &Scope, since: NaiveDate) -> Result<Vec<(U
 
 /// The day of each horse's first ride.
 pub async fn first_ridden(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, NaiveDate)>> {
+    let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query!(
         r#"select h.id, f.ridden_on as "first!" from horse h cross join lateral (
                select r.ridden_on from ride r
                where r.barn_id = h.barn_id and r.horse_id = h.id and r.state <> 'planned' order by r.ridden_on limit 1) f
            where h.barn_id = $1 and ($2::uuid is null or h.owner_id = $2)"#,
-        scope.barn,
-        scope.owned_by
+        barn,
+        owner
     )
     .fetch_all(db)
     .await?;
@@ -333,6 +343,7 @@ pub struct Worked {
 
 /// Rides from a day to another, both included, in no order: a year of a barn is ten thousand.
 pub async fn worked(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Worked>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Worked,
         r#"select r.horse_id, r.rider_id, r.ridden_on, r.place as "place: Place", r.state = 'planned' as "waits!", r.work is not null as "from_week!",
@@ -342,8 +353,8 @@ pub async fn worked(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) 
            from ride r
            where r.barn_id = $1 and r.ridden_on between $3 and $4 and ($2::uuid is null or exists (
                select from horse h where h.barn_id = r.barn_id and h.id = r.horse_id and h.owner_id = $2))"#,
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         from,
         to
     )

@@ -14,6 +14,6 @@ pub(crate) async fn note_about(
     about: Option<Uuid>,
     origin: &Origin,
 ) -> Result<(), Problem> {
-    let event = Event { what, by: Some(signed.scope.person), about, detail };
-    Ok(security::note(&app.db, signed.scope.barn, &event, &origin.log).await?)
+    let event = Event { what, by: Some(signed.scope.person()), about, detail };
+    Ok(security::note(&app.db, signed.scope.shared(), &event, &origin.log).await?)
 }

@@ -32,7 +32,7 @@ const SEEN_EVERY: TimeDelta = TimeDelta::minutes(1);
 impl SignedIn {
     /// The same request in the name of another person of the barn, whose log is handed in.
     pub(crate) fn for_person(&self, person: Uuid) -> SignedIn {
-        SignedIn { scope: Scope { person, ..self.scope }, ..self.clone() }
+        SignedIn { scope: self.scope.for_person(person), ..self.clone() }
     }
 
     /// The password was given within the last ten minutes: asked before accounts are changed or records put away.
@@ -64,8 +64,10 @@ where
             }
         }
         let role = found.role;
-        let owned_by = (role == Role::Owner).then_some(found.person_id);
-        let scope = Scope { barn: found.barn_id, person: found.person_id, owned_by };
+        let scope = match role {
+            Role::Owner => Scope::owner_in(found.barn_id, found.person_id),
+            Role::Trainer | Role::Assistant => Scope::staff_of(found.barn_id, found.person_id),
+        };
         if Utc::now() - found.seen_at > SEEN_EVERY {
             session::seen(&app.db, found.id).await?;
         }

@@ -71,7 +71,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
         person::insert(&mut *tx, barn_id, id(person.name), &fields, None).await?;
     }
     tx.commit().await?;
-    let scope = Scope { barn: barn_id, person: id(PEOPLE[0].name), owned_by: None };
+    let scope = Scope::staff_of(barn_id, id(PEOPLE[0].name));
     for (name, fields) in grounds() {
         ground::put(db, &scope, id(name), &fields).await?;
     }
@@ -202,7 +202,7 @@ async fn gear_of(db: &PgPool, scope: &Scope, member: &Member, today: NaiveDate) 
 /// What the demo's people wrote against and beside the calls.
 async fn written_down(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
     for (n, (horse, ago, step, was, made, reason, who)) in OVERRULES.into_iter().enumerate() {
-        let by = Scope { person: id(who), ..*scope };
+        let by = scope.for_person(id(who));
         let on = today - Days::new(ago);
         let new = NewOverrule { step: step.into(), was, made, reason: reason.into(), on };
         trainer_input::put_overrule(db, &by, id(horse), id(&format!("overrule {n}")), &new).await?;

@@ -28,7 +28,7 @@ const ROUNDS: u32 = 5;
 pub async fn publish(app: &App) -> anyhow::Result<()> {
     let told = |problem: Problem| anyhow!("{problem:?}");
     let Some(barn_id) = barn::demo(&app.db).await? else { return Ok(()) };
-    let scope = Scope { barn: barn_id, person: id(PEOPLE[0].name), owned_by: None };
+    let scope = Scope::staff_of(barn_id, id(PEOPLE[0].name));
     let barn = barn::get(&app.db, &scope).await?;
     let today = today_in(&barn);
     let start = monday_of(today);

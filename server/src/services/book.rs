@@ -69,13 +69,15 @@ pub(crate) async fn book(app: &App, scope: &Scope, horse: Option<Uuid>) -> Resul
     books.pop().ok_or_else(Problem::broken)
 }
 
-/// The books of several horses, in their order; `None` is the barn's.
+/// The books of several horses, in their order; `None` is the barn's. They are kept for everyone, so they are made from all of
+/// the barn, whoever asks.
 pub(crate) async fn books(app: &App, scope: &Scope, horses: &[Option<Uuid>]) -> Result<Vec<Arc<Book>>, Problem> {
+    let scope = &scope.whole();
     let revision = curriculum::revision(&app.db, scope).await?;
     let traits: HashMap<Uuid, Vec<Trait>> = horse::traits(&app.db, scope).await?.into_iter().collect();
     let traits = |horse: Option<Uuid>| horse.and_then(|h| traits.get(&h).cloned()).unwrap_or_default();
     let kept: Vec<Option<Arc<Book>>> =
-        horses.iter().map(|&h| app.books.get((scope.barn, h), revision, &traits(h))).collect();
+        horses.iter().map(|&h| app.books.get((scope.shared(), h), revision, &traits(h))).collect();
     if kept.iter().all(Option::is_some) {
         return Ok(kept.into_iter().flatten().collect());
     }
@@ -92,7 +94,7 @@ pub(crate) async fn books(app: &App, scope: &Scope, horses: &[Option<Uuid>]) -> 
                     Curriculum::standard().clone()
                 });
                 let book = Arc::new(Book::of(&curriculum, revision, traits(horse)));
-                app.books.keep((scope.barn, horse), &book);
+                app.books.keep((scope.shared(), horse), &book);
                 book
             }
         };

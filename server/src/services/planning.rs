@@ -87,13 +87,10 @@ pub(crate) async fn facts(app: &App, scope: &Scope, barn: &Barn, start: NaiveDat
     let standings = standings(app, scope, &horses, barn.posture, today).await?;
     let layoffs = layoff::current(&app.db, scope).await?;
     let places = places(&hours::places(&app.db, scope).await?);
-    let mut away = hours::away(&app.db, scope, start, end).await?;
-    if scope.owned_by.is_some() {
-        away.retain(|a| horses.iter().any(|h| Some(h.id) == a.horse_id));
-    }
+    let away = hours::away(&app.db, scope, start, end).await?;
     let agreed = hours::agreed(&app.db, scope).await?;
     // When people work is not for owners: they see the usual hours.
-    let person_hours = if scope.owned_by.is_some() { vec![] } else { hours::of_people(&app.db, scope).await? };
+    let person_hours = if scope.is_owner() { vec![] } else { hours::of_people(&app.db, scope).await? };
     let cattle = hours::cattle(&app.db, scope).await?;
     let rides = kept::rides(&app.db, scope, start - Days::new(7), end).await?;
     let diary = diary::diary(app, scope, barn, start, end).await?;

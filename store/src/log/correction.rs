@@ -41,12 +41,13 @@ pub struct Change {
 
 /// Corrects, removes or restores a logged rep, and keeps who did it and what it was before.
 pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, version: i32, to: &Correction) -> Result<Update<LoggedRep>> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let Some(row) = sqlx::query!(
         "select s.ride_id, r.horse_id from rep join ride_set s on s.barn_id = rep.barn_id and s.id = rep.set_id
          join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
          where rep.barn_id = $1 and rep.id = $2 for update of rep",
-        scope.barn,
+        barn,
         id
     )
     .fetch_optional(&mut *tx)
@@ -63,7 +64,7 @@ pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, version: i32, to: &Correc
         "update rep set outcome = $3, missing = $4, weight = $5, millis = $6, faults = $7, version = version + 1,
                 removed_at = case when $8 then coalesce(removed_at, now()) end
          where barn_id = $1 and id = $2",
-        scope.barn,
+        barn,
         id,
         new.outcome,
         new.missing,
@@ -77,10 +78,10 @@ pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, version: i32, to: &Correc
     let after = get(&mut tx, scope, id).await?;
     sqlx::query!(
         "insert into rep_change (barn_id, rep_id, horse_id, person_id, before, after) values ($1, $2, $3, $4, $5, $6)",
-        scope.barn,
+        barn,
         id,
         row.horse_id,
-        scope.person,
+        scope.person(),
         told(&before),
         (!after.removed).then(|| told(&after))
     )
@@ -120,7 +121,7 @@ pub async fn changes(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limit
            join ride_set s on s.barn_id = $1 and s.id = c.set_id
            join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
            order by c.at desc, c.id desc offset $3 limit $4"#,
-        scope.barn,
+        scope.of_seen(),
         horse,
         offset,
         limit + 1

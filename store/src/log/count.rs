@@ -73,6 +73,7 @@ pub async fn put(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewCount) -> Re
 }
 
 async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewCount) -> Result<Put> {
+    let barn = scope.staff()?;
     let body = to_json(&new.count)?;
     match put_set(tx, scope, set).await? {
         Put::Created | Put::Same => {}
@@ -80,7 +81,7 @@ async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewCou
     }
     let before = sqlx::query!(
         "select count, count_version from ride_set where barn_id = $1 and id = $2 for update",
-        scope.barn,
+        barn,
         set.id
     )
     .fetch_one(&mut *tx)
@@ -93,7 +94,7 @@ async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewCou
     }
     sqlx::query!(
         "update ride_set set count = $3, count_faults = $4, counted_at = $5 where barn_id = $1 and id = $2",
-        scope.barn,
+        barn,
         set.id,
         body,
         &new.faults,
@@ -128,7 +129,7 @@ async fn read(
            where barn_id = $1 and (ride_id = any($2) or id = any($3)) and count is not null
                  and ($4 or count_removed_at is null)
            order by ride_id, position, id"#,
-        scope.barn,
+        scope.of_seen(),
         rides,
         sets,
         removed
@@ -167,13 +168,14 @@ pub async fn correct(
     version: i32,
     to: &CountCorrection,
 ) -> Result<Update<LoggedCount>> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let Some(row) = sqlx::query!(
         r#"select s.ride_id, r.horse_id, s.count as "count!", s.count_faults, s.counted_at,
                   s.count_removed_at is not null as "removed!", s.count_version
            from ride_set s join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
            where s.barn_id = $1 and s.id = $2 and s.count is not null for update of s"#,
-        scope.barn,
+        barn,
         id
     )
     .fetch_optional(&mut *tx)
@@ -195,7 +197,7 @@ pub async fn correct(
         "update ride_set set count = $3, count_faults = $4, count_version = count_version + 1,
                 count_removed_at = case when $5 then coalesce(count_removed_at, now()) end
          where barn_id = $1 and id = $2",
-        scope.barn,
+        barn,
         id,
         to_json(&to.count)?,
         &to.faults,
@@ -212,10 +214,10 @@ pub async fn correct(
     };
     sqlx::query!(
         "insert into set_change (barn_id, set_id, horse_id, person_id, before, after) values ($1, $2, $3, $4, $5, $6)",
-        scope.barn,
+        barn,
         id,
         row.horse_id,
-        scope.person,
+        scope.person(),
         told(&before)?,
         told(&after)?
     )

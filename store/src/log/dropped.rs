@@ -10,6 +10,7 @@ use crate::{Result, Scope};
 
 /// Remembers planned rides that are about to be deleted.
 pub(crate) async fn remember(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
+    let barn = scope.staff()?;
     sqlx::query!(
         "insert into dropped_ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, entered, note, signs, work, version,
                                    created_by, ground_id)
@@ -18,7 +19,7 @@ pub(crate) async fn remember(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid
          on conflict (barn_id, id) do update set rider_id = excluded.rider_id, ridden_on = excluded.ridden_on,
              starts_at = excluded.starts_at, place = excluded.place, ground_id = excluded.ground_id, note = excluded.note, signs = excluded.signs,
              version = excluded.version, dropped_at = now()",
-        scope.barn,
+        barn,
         rides
     )
     .execute(tx)
@@ -28,6 +29,7 @@ pub(crate) async fn remember(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid
 
 /// Puts a ride back that was taken off its day. Nothing happens where there never was one.
 pub(crate) async fn restore(db: &PgPool, scope: &Scope, id: Uuid) -> Result<()> {
+    let barn = scope.staff()?;
     sqlx::query!(
         "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, starts_at, place, state, entered, note, signs, work, version,
                            created_by, ground_id)
@@ -35,7 +37,7 @@ pub(crate) async fn restore(db: &PgPool, scope: &Scope, id: Uuid) -> Result<()> 
                 created_by, ground_id
          from dropped_ride where barn_id = $1 and id = $2
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id
     )
     .execute(db)

@@ -85,7 +85,7 @@ macro_rules! select_of {
                         + $rest
                         + " and r.horse_id = any($2) order by r.horse_id, r.ridden_on, r.id"
                         + $order,
-                    $scope.barn,
+                    $scope.of_seen(),
                     horses
                 )
                 .fetch_all($db)
@@ -102,7 +102,7 @@ macro_rules! select_of {
                         + $rest
                         + " order by r.horse_id, r.ridden_on, r.id"
                         + $order,
-                    $scope.barn,
+                    $scope.of_seen(),
                     &horses,
                     &dates
                 )
@@ -225,7 +225,7 @@ pub async fn changed(db: &PgPool, scope: &Scope, since: &[(Uuid, i64)]) -> Resul
         "select distinct r.horse_id, r.ridden_on
          from unnest($2::uuid[], $3::bigint[]) k (horse_id, count) join ride r on r.horse_id = k.horse_id and r.logged_at > k.count
          where r.barn_id = $1",
-        scope.barn,
+        scope.of_seen(),
         &horses,
         &counts
     )
@@ -236,19 +236,20 @@ pub async fn changed(db: &PgPool, scope: &Scope, since: &[(Uuid, i64)]) -> Resul
 
 /// How far the log of each horse of the barn was counted, by id.
 pub async fn counts_of_logs(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, i64)>> {
-    let rows = sqlx::query!("select id, log_revision from horse where barn_id = $1 order by id", scope.barn)
-        .fetch_all(db)
-        .await?;
+    let barn = scope.staff()?;
+    let rows =
+        sqlx::query!("select id, log_revision from horse where barn_id = $1 order by id", barn).fetch_all(db).await?;
     Ok(rows.into_iter().map(|r| (r.id, r.log_revision)).collect())
 }
 
 /// The horses of the barn that were ridden before a day, by id, each with how many rides that were and the count of its log at which
 /// the last of them changed: the same as long as nothing changes in them.
 pub async fn ridden_before(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result<Vec<(Uuid, i64, i64)>> {
+    let barn = scope.staff()?;
     let rows = sqlx::query!(
         r#"select horse_id, count(*) as "rides!", max(logged_at) as "last!" from ride
            where barn_id = $1 and ridden_on < $2 and state <> 'planned' group by horse_id order by horse_id"#,
-        scope.barn,
+        barn,
         day
     )
     .fetch_all(db)
@@ -269,7 +270,7 @@ pub async fn faults(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDat
          where r.barn_id = $1 and r.horse_id = any($2) and r.ridden_on >= $3
                and (rep.id is not null or s.count is not null and s.count_removed_at is null)
          order by r.horse_id, r.ridden_on, r.id, s.position, rep.position"#,
-        scope.barn,
+        scope.of_seen(),
         horses,
         since
     )
@@ -301,7 +302,7 @@ pub async fn sided(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) ->
            join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
            where r.barn_id = $1 and r.horse_id = $2 and r.ridden_on >= $3 and rep.removed_at is null and s.side <> 'both'
            order by r.ridden_on, r.id, rep.asked_at nulls last, s.position, rep.position, rep.id"#,
-        scope.barn,
+        scope.of_seen(),
         horse,
         since
     )
@@ -335,7 +336,7 @@ pub async fn first_asks(db: &PgPool, scope: &Scope, of: SideOf<'_>, before: Naiv
            where r.barn_id = $1 and r.horse_id = $2 and s.rung = $3 and s.gait = $4 and s.side = $5 and r.ridden_on < $6
                  and rep.removed_at is null
            order by r.ridden_on desc, r.id, rep.asked_at nulls last, s.position, rep.position, rep.id limit $7"#,
-        scope.barn,
+        scope.of_seen(),
         of.horse,
         of.rung,
         of.gait.word(),

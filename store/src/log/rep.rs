@@ -64,6 +64,7 @@ pub async fn put(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewRep) -> Resu
 }
 
 async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<Put> {
+    let barn = scope.staff()?;
     match put_set(tx, scope, set).await? {
         Put::Created | Put::Same => {}
         other => return Ok(other),
@@ -72,7 +73,7 @@ async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep
     let done = sqlx::query!(
         "insert into rep (barn_id, id, set_id, position, outcome, missing, weight, millis, faults, logged_by, asked_at)
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         new.id,
         set.id,
         new.position,
@@ -81,7 +82,7 @@ async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep
         row.weight,
         row.millis,
         &new.faults,
-        scope.person,
+        scope.person(),
         new.asked_at
     )
     .execute(&mut *tx)
@@ -94,7 +95,7 @@ async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep
     let same = sqlx::query_scalar!(
         r#"select set_id = $3 and (version > 1 or (outcome = $4 and missing is not distinct from $5 and weight = $6
                   and millis is not distinct from $7 and faults = $8 and position = $9)) as "same!" from rep where barn_id = $1 and id = $2"#,
-        scope.barn,
+        barn,
         new.id,
         set.id,
         row.outcome,
@@ -111,12 +112,13 @@ async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep
 
 /// Stores a set, or finds that it is there.
 pub(crate) async fn put_set(tx: &mut PgConnection, scope: &Scope, set: &SetKey) -> Result<Put> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "insert into ride_set (barn_id, id, ride_id, position, rung, gait, side, rider_id, cow)
          select $1, $2, $3, $4, $5, $6, $7, $8, $9
          from (select from ride where barn_id = $1 and id = $3 for key share) r
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         set.id,
         set.ride_id,
         set.position,
@@ -130,16 +132,13 @@ pub(crate) async fn put_set(tx: &mut PgConnection, scope: &Scope, set: &SetKey) 
     .await?
     .rows_affected();
     if done == 1 {
-        note_steps(tx, scope.barn, &[set.ride_id]).await?;
+        note_steps(tx, barn, &[set.ride_id]).await?;
         return Ok(Put::Created);
     }
-    let there = sqlx::query!(
-        "select ride_id, rung, gait, side from ride_set where barn_id = $1 and id = $2",
-        scope.barn,
-        set.id
-    )
-    .fetch_optional(&mut *tx)
-    .await?;
+    let there =
+        sqlx::query!("select ride_id, rung, gait, side from ride_set where barn_id = $1 and id = $2", barn, set.id)
+            .fetch_optional(&mut *tx)
+            .await?;
     Ok(match there {
         None => Put::Missing,
         Some(s)
@@ -171,11 +170,12 @@ pub(crate) async fn note_steps(tx: &mut PgConnection, barn: Uuid, rides: &[Uuid]
 
 /// Counts up the logs of the horses of rides, and opens those rides that were only planned.
 pub(crate) async fn touch(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
+    let barn = scope.staff()?;
     ride::log_changed(tx, scope, rides).await?;
     sqlx::query!(
         "update ride set state = 'open', missed = null, version = version + 1
          where barn_id = $1 and id = any($2) and state = 'planned'",
-        scope.barn,
+        barn,
         rides
     )
     .execute(&mut *tx)
@@ -188,7 +188,7 @@ pub(crate) async fn get(tx: &mut PgConnection, scope: &Scope, id: Uuid) -> Resul
         r#"select set_id, position, outcome as "outcome: Outcome", missing, weight as "weight: Weight", millis, faults, asked_at, removed_at is not null as "removed!",
                   version
            from rep where barn_id = $1 and id = $2"#,
-        scope.barn,
+        scope.of_seen(),
         id
     )
     .fetch_one(&mut *tx)
@@ -220,7 +220,7 @@ pub async fn of_rides(
            from ride_set s join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
            where s.barn_id = $1 and s.ride_id = any($2) and ($3 or rep.removed_at is null)
            order by s.ride_id, s.position, s.id, rep.position, rep.created_at, rep.id"#,
-        scope.barn,
+        scope.of_seen(),
         rides,
         removed
     )

@@ -8,12 +8,13 @@ use crate::{Put, Result, Scope, log::rep::touch};
 
 /// Gives a set that was ridden to another rider, and keeps who did that. False where there is no such set.
 pub async fn give_set(db: &PgPool, scope: &Scope, set: Uuid, rider: Uuid) -> Result<bool> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let Some(row) = sqlx::query!(
         r#"select s.ride_id, r.horse_id, coalesce(s.rider_id, r.rider_id) as "rider!" from ride_set s
            join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
            where s.barn_id = $1 and s.id = $2 for update of s"#,
-        scope.barn,
+        barn,
         set
     )
     .fetch_optional(&mut *tx)
@@ -24,15 +25,15 @@ pub async fn give_set(db: &PgPool, scope: &Scope, set: Uuid, rider: Uuid) -> Res
     if row.rider == rider {
         return Ok(true);
     }
-    sqlx::query!("update ride_set set rider_id = $3 where barn_id = $1 and id = $2", scope.barn, set, rider)
+    sqlx::query!("update ride_set set rider_id = $3 where barn_id = $1 and id = $2", barn, set, rider)
         .execute(&mut *tx)
         .await?;
     sqlx::query!(
         "insert into set_change (barn_id, set_id, horse_id, person_id, before, after) values ($1, $2, $3, $4, $5, $6)",
-        scope.barn,
+        barn,
         set,
         row.horse_id,
-        scope.person,
+        scope.person(),
         json!({ "rider_id": row.rider }),
         json!({ "rider_id": rider })
     )
@@ -45,7 +46,8 @@ pub async fn give_set(db: &PgPool, scope: &Scope, set: Uuid, rider: Uuid) -> Res
 
 /// Which of these sets are stored already.
 pub async fn stored(tx: &mut PgConnection, scope: &Scope, sets: &[Uuid]) -> Result<Vec<Uuid>> {
-    Ok(sqlx::query_scalar!("select id from ride_set where barn_id = $1 and id = any($2)", scope.barn, sets)
+    let barn = scope.staff()?;
+    Ok(sqlx::query_scalar!("select id from ride_set where barn_id = $1 and id = any($2)", barn, sets)
         .fetch_all(tx)
         .await?)
 }
@@ -53,12 +55,13 @@ pub async fn stored(tx: &mut PgConnection, scope: &Scope, sets: &[Uuid]) -> Resu
 /// Notes that a text in shorthand is stored, inside the transaction that stores it. [`Put::Same`] where it was before, [`Put::Taken`]
 /// where another text has its id.
 pub async fn note_written(tx: &mut PgConnection, scope: &Scope, id: Uuid, digest: &[u8]) -> Result<Put> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "insert into written (barn_id, id, digest, made_by) values ($1, $2, $3, $4) on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id,
         digest,
-        scope.person
+        scope.person()
     )
     .execute(&mut *tx)
     .await?;
@@ -67,7 +70,7 @@ pub async fn note_written(tx: &mut PgConnection, scope: &Scope, id: Uuid, digest
     }
     let same = sqlx::query_scalar!(
         r#"select digest = $3 as "same!" from written where barn_id = $1 and id = $2"#,
-        scope.barn,
+        barn,
         id,
         digest
     )

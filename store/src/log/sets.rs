@@ -25,12 +25,13 @@ pub struct NewSet {
 /// Stores sets of rides that are there, inside a transaction, and counts up the logs of their horses. [`Put::Same`] where every one
 /// of them was stored before; after [`Put::Taken`] and [`Put::Missing`] the transaction is to be dropped.
 pub async fn put_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> Result<Put> {
+    let barn = scope.staff()?;
     let mut rides = column(sets, |s| s.key.ride_id);
     rides.dedup();
     let made = insert_sets(tx, scope, sets).await?;
     match made {
         Put::Taken | Put::Missing => return Ok(made),
-        Put::Created => note_steps(tx, scope.barn, &rides).await?,
+        Put::Created => note_steps(tx, barn, &rides).await?,
         Put::Same => {}
     }
     let reps: Vec<(Uuid, &NewRep)> = sets.iter().flat_map(|s| s.reps.iter().map(|r| (s.key.id, r))).collect();
@@ -45,6 +46,7 @@ pub async fn put_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> 
 }
 
 async fn insert_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> Result<Put> {
+    let barn = scope.staff()?;
     let count = |s: &NewSet| s.count.as_ref().map(|c| to_json(&c.count)).transpose();
     let counts: Vec<Option<Value>> = sets.iter().map(count).collect::<Result<_>>()?;
     // Arrays of arrays cannot be unnested a row each, so the faults travel as one text.
@@ -64,7 +66,7 @@ async fn insert_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> R
                 as s (id, ride, position, rung, gait, side, rider, cow, count, faults, counted_at)
          where exists (select from ride where barn_id = $1 and id = s.ride)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         &ids,
         &rides,
         &column(sets, |s| s.key.position),
@@ -90,7 +92,7 @@ async fn insert_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> R
            from unnest($2::uuid[], $3::uuid[], $4::text[], $5::text[], $6::text[], $7::jsonb[])
                 as s (id, ride, rung, gait, side, count)
            join ride_set r on r.barn_id = $1 and r.id = s.id"#,
-        scope.barn,
+        barn,
         &ids,
         &rides,
         &rungs,
@@ -104,6 +106,7 @@ async fn insert_sets(tx: &mut PgConnection, scope: &Scope, sets: &[NewSet]) -> R
 }
 
 async fn insert_reps(tx: &mut PgConnection, scope: &Scope, reps: &[(Uuid, &NewRep)]) -> Result<Put> {
+    let barn = scope.staff()?;
     let (ids, sets) = (column(reps, |r| r.1.id), column(reps, |r| r.0));
     let outcomes = column(reps, |r| to_row(&r.1.rep).outcome.to_owned());
     let missing = column(reps, |r| to_row(&r.1.rep).missing);
@@ -118,8 +121,8 @@ async fn insert_reps(tx: &mut PgConnection, scope: &Scope, reps: &[(Uuid, &NewRe
                      $11::timestamptz[])
               as r (id, set_id, position, outcome, missing, weight, millis, faults, asked_at)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
-        scope.person,
+        barn,
+        scope.person(),
         &ids,
         &sets,
         &column(reps, |r| r.1.position),
@@ -146,7 +149,7 @@ async fn insert_reps(tx: &mut PgConnection, scope: &Scope, reps: &[(Uuid, &NewRe
            from unnest($2::uuid[], $3::uuid[], $4::text[], $5::smallint[], $6::text[], $7::int[], $8::text[])
                 as n (id, set_id, outcome, missing, weight, millis, faults)
            join rep r on r.barn_id = $1 and r.id = n.id"#,
-        scope.barn,
+        barn,
         &ids,
         &sets,
         &outcomes,

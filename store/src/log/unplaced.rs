@@ -43,15 +43,16 @@ pub struct NewUnplaced<'a> {
 
 /// Keeps what could not land. Sent again it is kept once. A person that is not of the barn violates a foreign key.
 pub async fn put(db: &PgPool, scope: &Scope, new: &NewUnplaced<'_>) -> Result<Put> {
+    let barn = scope.shared();
     let done = sqlx::query!(
         "insert into unplaced (barn_id, id, kind, ride_id, person_id, sent_by, body, why) values ($1, $2, $3, $4, $5, $6, $7, $8)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         new.id,
         new.kind,
         new.ride_id,
         new.person_id,
-        scope.person,
+        scope.person(),
         new.body,
         new.why
     )
@@ -62,7 +63,7 @@ pub async fn put(db: &PgPool, scope: &Scope, new: &NewUnplaced<'_>) -> Result<Pu
     }
     let same = sqlx::query_scalar!(
         r#"select (kind = $3 and ride_id = $4 and body = $5) as "same!" from unplaced where barn_id = $1 and id = $2"#,
-        scope.barn,
+        barn,
         new.id,
         new.kind,
         new.ride_id,
@@ -85,6 +86,7 @@ pub async fn waiting(db: &PgPool, scope: &Scope, ids: &[Uuid]) -> Result<Vec<Unp
 
 /// What waits, all of it or some.
 async fn select(db: &PgPool, scope: &Scope, ids: Option<&[Uuid]>, offset: i64, limit: i64) -> Result<Vec<Unplaced>> {
+    let barn = scope.staff()?;
     Ok(sqlx::query_as!(
         Unplaced,
         r#"select u.id, u.kind, u.ride_id, h.id as "horse_id?", h.name as "horse_name?",
@@ -96,7 +98,7 @@ async fn select(db: &PgPool, scope: &Scope, ids: Option<&[Uuid]>, offset: i64, l
            left join horse h on h.barn_id = u.barn_id and h.id = coalesce(r.horse_id, d.horse_id)
            where u.barn_id = $1 and u.settled_at is null and ($4::uuid[] is null or u.id = any($4))
            order by u.ride_id, (u.body -> 'set' ->> 'position')::int, (u.body ->> 'position')::int, u.id offset $2 limit $3"#,
-        scope.barn,
+        barn,
         offset,
         limit,
         ids
@@ -107,13 +109,14 @@ async fn select(db: &PgPool, scope: &Scope, ids: Option<&[Uuid]>, offset: i64, l
 
 /// Settles what waits: put on a ride, or discarded where there is none. How many were.
 pub async fn settle(db: &PgPool, scope: &Scope, ids: &[Uuid], placed_on: Option<Uuid>) -> Result<u64> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "update unplaced set placed_on = $3, settled_by = $4, settled_at = now()
          where barn_id = $1 and id = any($2) and settled_at is null",
-        scope.barn,
+        barn,
         ids,
         placed_on,
-        scope.person
+        scope.person()
     )
     .execute(db)
     .await?;

@@ -146,7 +146,7 @@ async fn a_set_given_to_another_rider_is_that_riders_evidence_and_leaves_a_trace
         email: format!("{owner}@x.example"),
         role: "owner".parse().unwrap(),
     };
-    cavesson_store::person::insert(&db, barn.scope.barn, owner, &fields, None).await.unwrap();
+    cavesson_store::person::insert(&db, barn.scope.shared(), owner, &fields, None).await.unwrap();
     let id = new_ride(&db, &barn, TODAY).await;
     let key = set(id, Side::Left);
     rep::put(&db, &barn.scope, &key, &new_rep(Answer::Gave)).await.unwrap();
@@ -174,7 +174,7 @@ async fn words_of_a_barn_are_its_own_and_minutes_are_read_by_day(db: PgPool) {
 
     let id = new_ride(&db, &barn, TODAY).await;
     let fields = ride::RideFields {
-        rider_id: barn.scope.person,
+        rider_id: barn.scope.person(),
         starts_at: None,
         place: "arena".parse().unwrap(),
         ground_id: None,

@@ -6,9 +6,10 @@ use cavesson_core::{
     response::{Answer, Part},
 };
 use cavesson_store::{
-    Put, Scope, Update, account,
+    Put, Scope, StoreError, Update, account,
     attempt::{self, Attempt, Turn},
     horse::{self, HorseFields},
+    hours,
     log::{
         bulk::{self, WholeRide, WholeSet},
         correction::{self, Correction},
@@ -32,11 +33,11 @@ async fn the_schema_itself_refuses_a_row_that_points_into_another_barn(db: PgPoo
     let insert = "insert into ride (barn_id, id, horse_id, rider_id, ridden_on, place, state, entered, created_by)
                   values ($1, gen_random_uuid(), $2, $3, '2026-03-02', 'arena', 'planned', 'pen', $3)";
     for (horse, person, fits) in [
-        (one.horse, one.scope.person, true),
-        (two.horse, one.scope.person, false),
-        (one.horse, two.scope.person, false),
+        (one.horse, one.scope.person(), true),
+        (two.horse, one.scope.person(), false),
+        (one.horse, two.scope.person(), false),
     ] {
-        let done = sqlx::query(insert).bind(one.scope.barn).bind(horse).bind(person).execute(&db).await;
+        let done = sqlx::query(insert).bind(one.scope.shared()).bind(horse).bind(person).execute(&db).await;
         assert_eq!(done.is_ok(), fits);
     }
 }
@@ -172,7 +173,7 @@ async fn many_rides_are_stored_as_single_ones_are(db: PgPool) {
         ground_id: None,
         id: Uuid::new_v4(),
         horse_id: barn.horse,
-        rider_id: barn.scope.person,
+        rider_id: barn.scope.person(),
         ridden_on: TODAY - Days::new(ago),
         starts_at: None,
         place: "arena".parse().unwrap(),
@@ -190,7 +191,7 @@ async fn many_rides_are_stored_as_single_ones_are(db: PgPool) {
     let rides: Vec<WholeRide> =
         (1..=450).map(|ago| whole(ago, if ago == 1 { vec!["licks".into(), "tail".into()] } else { vec![] })).collect();
     let mut tx = db.begin().await.unwrap();
-    bulk::insert(&mut tx, barn.scope.barn, &rides).await.unwrap();
+    bulk::insert(&mut tx, barn.scope.shared(), &rides).await.unwrap();
     tx.commit().await.unwrap();
     assert_eq!(evidence::reps(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap().len(), 900);
     let page = ride::of_horse(&db, &barn.scope, barn.horse, 0, 2).await.unwrap();
@@ -207,12 +208,18 @@ async fn many_rides_are_stored_as_single_ones_are(db: PgPool) {
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn an_owners_scope_reaches_only_the_owners_horses(db: PgPool) {
     let barn = new_barn(&db, "One").await;
-    let owner = Scope { owned_by: Some(barn.scope.person), ..barn.scope };
+    let owner = Scope::owner_in(barn.scope.shared(), barn.scope.person());
     let ride = new_ride(&db, &barn, TODAY).await;
     assert_eq!(horse::get(&db, &owner, barn.horse).await.unwrap(), None);
     assert_eq!(ride::get(&db, &owner, ride).await.unwrap(), None);
     assert!(ride::on_day(&db, &owner, TODAY).await.unwrap().is_empty());
-    let theirs = HorseFields { owner_id: Some(barn.scope.person), ..horse_fields("Juniper") };
+    assert!(
+        matches!(hours::of_people(&db, &owner).await, Err(StoreError::StaffOnly)),
+        "when people work is the staff's"
+    );
+    let written = horse::update(&db, &owner, barn.horse, 1, &horse_fields("Taken"), false).await;
+    assert!(matches!(written, Err(StoreError::StaffOnly)), "an owner writes nothing");
+    let theirs = HorseFields { owner_id: Some(barn.scope.person()), ..horse_fields("Juniper") };
     horse::update(&db, &barn.scope, barn.horse, 1, &theirs, false).await.unwrap();
     assert!(horse::get(&db, &owner, barn.horse).await.unwrap().is_some());
     assert_eq!(ride::on_day(&db, &owner, TODAY).await.unwrap().len(), 1);
@@ -223,8 +230,8 @@ async fn sessions_run_out_and_end_with_their_person(db: PgPool) {
     let barn = new_barn(&db, "One").await;
     let new = session::NewSession {
         token_hash: b"token",
-        barn: barn.scope.barn,
-        person: barn.scope.person,
+        barn: barn.scope.shared(),
+        person: barn.scope.person(),
         csrf: "csrf",
         kind: session::SessionKind::Office,
         device: "a test",
@@ -234,9 +241,9 @@ async fn sessions_run_out_and_end_with_their_person(db: PgPool) {
     assert!(session::find(&db, b"other").await.unwrap().is_none());
     let fields = |email: &str| PersonFields { name: "P".into(), email: email.into(), role: "trainer".parse().unwrap() };
     // Someone has to be left who can manage the barn.
-    person::insert(&db, barn.scope.barn, Uuid::new_v4(), &fields("q@x.example"), Some("hash")).await.unwrap();
+    person::insert(&db, barn.scope.shared(), Uuid::new_v4(), &fields("q@x.example"), Some("hash")).await.unwrap();
     let fields = fields("p@x.example");
-    person::update(&db, &barn.scope, barn.scope.person, 1, &fields, true).await.unwrap();
+    person::update(&db, &barn.scope, barn.scope.person(), 1, &fields, true).await.unwrap();
     assert!(session::find(&db, b"token").await.unwrap().is_none());
     assert!(account::by_email(&db, "P@X.example").await.unwrap().is_none(), "an archived person has no way in");
 }
@@ -268,7 +275,7 @@ async fn a_ride_entered_afterwards_fills_the_planned_one_once(db: PgPool) {
     };
     let planned = ride::NewRide {
         horse_id: barn.horse,
-        rider_id: barn.scope.person,
+        rider_id: barn.scope.person(),
         ridden_on: TODAY,
         starts_at: chrono::NaiveTime::from_hms_opt(7, 45, 0),
         place: "round-pen".parse().unwrap(),

@@ -120,7 +120,7 @@ async fn a_database_of_every_schema_that_landed_comes_to_this_one_with_what_is_i
 async fn holds(db: &PgPool, landed: i64) {
     let id =
         |letter: &str, n: u32| -> Uuid { format!("{letter}0000000-0000-4000-8000-00000000000{n}").parse().unwrap() };
-    let scope = Scope { barn: id("b", 0), person: id("a", 0), owned_by: None };
+    let scope = Scope::staff_of(id("b", 0), id("a", 0));
     assert_eq!(person::in_barn(db, &scope).await.unwrap().len(), 1, "from {landed}");
     let names: Vec<_> = horse::in_work(db, &scope).await.unwrap().into_iter().map(|h| h.name).collect();
     assert_eq!(names, ["JUNIPER", "Juniper"], "two of one name stay, from {landed}");

@@ -35,7 +35,7 @@ fn planned(barn: &Barn, day: u64, hour: u32) -> PlannedRide {
     PlannedRide {
         id: Uuid::new_v4(),
         horse_id: barn.horse,
-        rider_id: barn.scope.person,
+        rider_id: barn.scope.person(),
         ridden_on: TODAY + Days::new(day),
         starts_at: NaiveTime::from_hms_opt(hour, 0, 0).unwrap(),
         place: "arena".parse().unwrap(),
@@ -85,7 +85,7 @@ async fn publishing_replaces_what_was_not_begun_and_nothing_else(db: PgPool) {
 async fn months_are_looked_back_on_in_one_barn_and_by_an_owner_on_their_own_horses(db: PgPool) {
     let (barn, other) = (new_barn(&db, "One").await, new_barn(&db, "Two").await);
     let hers = Uuid::new_v4();
-    let owned = horse::HorseFields { owner_id: Some(barn.scope.person), ..horse_fields("Hers") };
+    let owned = horse::HorseFields { owner_id: Some(barn.scope.person()), ..horse_fields("Hers") };
     assert_eq!(horse::put(&db, &barn.scope, hers, &owned).await.unwrap(), Put::Created);
     let hers = Barn { scope: barn.scope, horse: hers };
     for (of, day) in [(&barn, 0), (&barn, 9), (&hers, 3), (&other, 1)] {
@@ -108,7 +108,7 @@ async fn months_are_looked_back_on_in_one_barn_and_by_an_owner_on_their_own_hors
         vec![(barn.horse, TODAY, false), (hers.horse, TODAY, true), (hers.horse, TODAY + Days::new(3), false)];
     mine.sort_unstable();
     assert_eq!(seen(&barn.scope).await, mine, "the ninth day is later, the other barn's not here");
-    let reads = Scope { owned_by: Some(barn.scope.person), ..barn.scope };
+    let reads = Scope::owner_in(barn.scope.shared(), barn.scope.person());
     assert_eq!(seen(&reads).await, [(hers.horse, TODAY, true), (hers.horse, TODAY + Days::new(3), false)]);
     let worked = week::worked(&db, &other.scope, TODAY, to).await.unwrap();
     assert_eq!(worked[0].steps, ["S1@stand"]);
@@ -135,7 +135,7 @@ fn appointment(barn: &Barn, uid: Option<&str>) -> Appointment {
         wants: vec![],
         uid: uid.map(str::to_owned),
         version: 1,
-        people: vec![barn.scope.person],
+        people: vec![barn.scope.person()],
         horses: vec![barn.horse],
     }
 }
@@ -158,7 +158,7 @@ async fn an_appointment_is_of_one_barn_and_takes_only_whom_that_barn_has(db: PgP
     assert_eq!(appointment::get(&db, &other.scope, farrier.id).await.unwrap(), None);
     assert!(!appointment::drop(&db, &other.scope, farrier.id).await.unwrap());
     // An owner sees what takes their own horses: here none.
-    let reads = Scope { owned_by: Some(barn.scope.person), ..barn.scope };
+    let reads = Scope::owner_in(barn.scope.shared(), barn.scope.person());
     assert_eq!(appointment::between(&db, &reads, TODAY, TODAY).await.unwrap(), []);
     assert_eq!(appointment::between(&db, &barn.scope, TODAY, TODAY).await.unwrap().len(), 1);
     assert!(appointment::drop(&db, &barn.scope, farrier.id).await.unwrap());

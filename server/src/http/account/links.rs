@@ -74,7 +74,7 @@ pub(crate) async fn make(
     let token = random_token();
     let scope = &signed.scope;
     person::get(&app.db, scope, id).await?.ok_or_else(|| Problem::missing("person"))?;
-    let made = account::make_link(&app.db, scope.barn, id, Some(scope.person), &digest(&token)).await?;
+    let made = account::make_link(&app.db, scope.shared(), id, Some(scope.person()), &digest(&token)).await?;
     let expires_at = made.ok_or_else(|| Problem::conflict("They are archived; restore them first"))?;
     note_about(&app, &signed, (What::LinkMade, ""), Some(id), &origin).await?;
     Ok((StatusCode::CREATED, Json(LinkOut { path: path(&token), expires_at })))

@@ -39,5 +39,5 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
 
 /// Writes down what someone did to their own account.
 async fn note_own(app: &App, signed: &SignedIn, what: What, origin: &Origin) -> Result<(), Problem> {
-    note_about(app, signed, (what, ""), Some(signed.scope.person), origin).await
+    note_about(app, signed, (what, ""), Some(signed.scope.person()), origin).await
 }

@@ -276,7 +276,7 @@ pub(crate) async fn sign_out_everywhere(
     signed: SignedIn,
 ) -> Result<(StatusCode, CookieJar), Problem> {
     note_own(&app, &signed, What::SignedOut, &origin).await?;
-    session::close_all(&app.db, signed.scope.barn, signed.scope.person).await?;
+    session::close_all(&app.db, signed.scope.shared(), signed.scope.person()).await?;
     Ok((StatusCode::NO_CONTENT, jar.add(clear_cookie(&app))))
 }
 
@@ -286,5 +286,5 @@ pub(crate) async fn me(State(app): State<App>, signed: SignedIn) -> Result<Json<
     let barn = barn::get(&app.db, &signed.scope).await?;
     let today = today_in(&barn);
     let barn = BarnOut::try_from(barn)?;
-    Ok(Json(Me { id: signed.scope.person, name: signed.name, role: signed.role, csrf: signed.csrf, barn, today }))
+    Ok(Json(Me { id: signed.scope.person(), name: signed.name, role: signed.role, csrf: signed.csrf, barn, today }))
 }

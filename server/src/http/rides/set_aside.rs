@@ -54,7 +54,7 @@ pub(super) async fn or_set_aside(
     };
     let body = serde_json::to_value(sent).map_err(|_| Problem::broken())?;
     let new =
-        NewUnplaced { id, kind: kind.word(), ride_id, person_id: scope.person, body: &body, why: &problem.detail };
+        NewUnplaced { id, kind: kind.word(), ride_id, person_id: scope.person(), body: &body, why: &problem.detail };
     match unplaced::put(&app.db, scope, &new).await? {
         Put::Created | Put::Same => {
             Ok((StatusCode::ACCEPTED, Json(SetAside { to_be_placed: problem.detail })).into_response())

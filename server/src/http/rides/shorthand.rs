@@ -317,7 +317,7 @@ fn set_out(set: &Set, book: &crate::services::book::Book) -> ParsedSetOut {
 
 async fn store(app: &App, signed: &SignedIn, sent: &ShorthandRequest, wholes: &[Whole<'_>]) -> Result<(), Problem> {
     let horses: Vec<Uuid> = wholes.iter().filter_map(|w| Some(w.horse.as_ref()?.0)).collect();
-    let usual = places::usual(app, &signed.scope, &horses, signed.scope.person).await?;
+    let usual = places::usual(app, &signed.scope, &horses, signed.scope.person()).await?;
     let mut tx = app.db.begin().await.map_err(StoreError::from)?;
     match set::note_written(&mut tx, &signed.scope, sent.id, &sent.digest()).await? {
         Put::Created => {}
@@ -343,7 +343,7 @@ async fn store(app: &App, signed: &SignedIn, sent: &ShorthandRequest, wholes: &[
         let at = whole.told.at.or(planned).or_else(said).or_else(last).unwrap_or(Where::UNKNOWN);
         let new = NewRide {
             horse_id: *horse,
-            rider_id: whole.told.rider.or(fills.map(|r| r.rider_id)).unwrap_or(signed.scope.person),
+            rider_id: whole.told.rider.or(fills.map(|r| r.rider_id)).unwrap_or(signed.scope.person()),
             ridden_on: whole.date,
             starts_at: None,
             place: at.place,

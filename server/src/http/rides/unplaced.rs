@@ -114,8 +114,8 @@ pub(crate) async fn hand_in(
     Id(id): Id,
     Body(sent): Body<UnplacedIn>,
 ) -> Result<StatusCode, Problem> {
-    let person_id = sent.person_id.unwrap_or(signed.scope.person);
-    if person_id != signed.scope.person && signed.role != Role::Trainer {
+    let person_id = sent.person_id.unwrap_or(signed.scope.person());
+    if person_id != signed.scope.person() && signed.role != Role::Trainer {
         return Err(Problem::forbidden("Only a trainer hands in what another logged"));
     }
     let mut check = Check::default();

@@ -153,7 +153,7 @@ pub(crate) async fn file(
         _ => return Err(Problem::field("person", "say whose calendar: a person's or a horse's, not both")),
     };
     let shown = Shown {
-        barn_id: signed.scope.barn,
+        barn_id: signed.scope.shared(),
         time_zone: barn.time_zone,
         name,
         person_id: whose.person,
@@ -173,7 +173,7 @@ async fn calendar_of(app: &App, shown: &Shown) -> Result<Response, Problem> {
     let today = Utc::now().with_timezone(&zone).date_naive();
     let (from, to) = (today - Days::new(BEFORE), today + Days::new(AFTER));
     let rides = feed::rides(&app.db, shown, from, to).await?;
-    let scope = Scope { barn: shown.barn_id, person: Uuid::nil(), owned_by: None };
+    let scope = Scope::staff_of(shown.barn_id, Uuid::nil());
     let book = book(app, &scope, None).await?;
     let mut events: Vec<Event> = rides.iter().map(|r| event(r, shown, zone, &book.course)).collect();
     for a in appointment::between(&app.db, &scope, from, to).await? {

@@ -63,9 +63,10 @@ impl Default for BarnCache {
 /// What is known of a barn this week. It changes on Mondays, and where something that was logged before Monday is changed.
 pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Result<Arc<KnownBarn>, Problem> {
     let monday = week_of(today);
+    let scope = &scope.whole();
     let counts = evidence::counts_of_logs(&app.db, scope).await?;
     let counted: i64 = counts.iter().map(|c| c.1).sum();
-    let at_hand = || app.caches.barns.known.get(&scope.barn).filter(|k| k.1 == monday);
+    let at_hand = || app.caches.barns.known.get(&scope.shared()).filter(|k| k.1 == monday);
     if let Some((_, _, known)) = at_hand().filter(|k| k.0 == counted) {
         return Ok(known);
     }
@@ -104,7 +105,7 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
             Arc::new(KnownBarn { fingerprint, weeks, remedies, horses })
         }
     };
-    app.caches.barns.known.insert(scope.barn, (counted, monday, Arc::clone(&known)));
+    app.caches.barns.known.insert(scope.shared(), (counted, monday, Arc::clone(&known)));
     Ok(known)
 }
 
@@ -120,5 +121,5 @@ fn remedies(horses: &[Uuid], books: &[Arc<Book>], faulted: &[Faulted], before: N
 
 /// What remedies did in a barn, as far as it is at hand: nothing is worked out for it while a horse is ridden.
 pub(crate) fn remedies_at_hand(app: &App, scope: &Scope) -> Arc<RemedyRecord> {
-    app.caches.barns.known.get(&scope.barn).map(|k| Arc::clone(&k.2.remedies)).unwrap_or_default()
+    app.caches.barns.known.get(&scope.shared()).map(|k| Arc::clone(&k.2.remedies)).unwrap_or_default()
 }

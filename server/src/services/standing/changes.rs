@@ -24,7 +24,7 @@ pub(super) type Changes = HashMap<Uuid, Vec<(NaiveDate, CareChange)>>;
 
 /// The changes of the last weeks. They are the same for whoever asks: what is worked out with them is kept for all.
 pub(super) async fn changes(app: &App, scope: &Scope, today: NaiveDate) -> Result<Changes, Problem> {
-    let all = Scope { owned_by: None, ..*scope };
+    let all = scope.whole();
     let from = today - Days::new(LATELY);
     let zone = zone(&barn::get(&app.db, &all).await?.time_zone);
     let mut out = Changes::new();

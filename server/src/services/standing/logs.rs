@@ -52,7 +52,7 @@ pub(crate) async fn logs(
     today: NaiveDate,
 ) -> Result<Vec<Arc<Vec<Day>>>, Problem> {
     let caches = |(horse, _, book): &(Uuid, i64, Arc<Book>)| {
-        app.caches.logs.find((scope.barn, *horse), |log| log.is_of(book, today))
+        app.caches.logs.find((scope.shared(), *horse), |log| log.is_of(book, today))
     };
     let held: Vec<Option<Log>> = asked.iter().map(caches).collect();
     let new: Vec<Uuid> = asked.iter().zip(&held).filter(|(_, h)| h.is_none()).map(|(a, _)| a.0).collect();
@@ -69,7 +69,7 @@ pub(crate) async fn logs(
             Some(h) => Arc::new(spliced(&h.days, *horse, &changed, again.days(*horse, book))),
         };
         let log = Log { count: *count, on: today, book: Arc::clone(book), days: Arc::clone(&days) };
-        app.caches.logs.hold((scope.barn, *horse), log);
+        app.caches.logs.hold((scope.shared(), *horse), log);
         out.push(days);
     }
     Ok(out)

@@ -95,7 +95,7 @@ pub(crate) async fn standings(
     let mut missing: Vec<Stale> = vec![];
     for (horse, book) in horses.iter().zip(&books) {
         let stale = stale_of(horse, barn_posture, book, &barn_now, today);
-        match app.caches.standings.get((scope.barn, horse.id), &stale.2) {
+        match app.caches.standings.get((scope.shared(), horse.id), &stale.2) {
             Some(standing) => drop(out.insert(horse.id, standing)),
             None => missing.push(stale),
         }
@@ -108,7 +108,7 @@ pub(crate) async fn standings(
         match good.and_then(|(_, body)| serde_json::from_value(body).ok()) {
             Some(standing) => {
                 let standing = Arc::new(standing);
-                app.caches.standings.put((scope.barn, horse), from, &standing);
+                app.caches.standings.put((scope.shared(), horse), from, &standing);
                 out.insert(horse, standing);
             }
             None => stale.push((horse, posture, from)),
@@ -170,8 +170,8 @@ async fn compute(
         let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
         standing::put(&app.db, scope, *id, from, &body).await?;
         let standing = Arc::new(standing);
-        app.caches.standings.put((scope.barn, *id), from.clone(), &standing);
-        app.caches.watched.put((scope.barn, *id), from.clone(), &Arc::new(watched));
+        app.caches.standings.put((scope.shared(), *id), from.clone(), &standing);
+        app.caches.watched.put((scope.shared(), *id), from.clone(), &Arc::new(watched));
         out.insert(*id, standing);
     }
     Ok(())
@@ -255,7 +255,7 @@ async fn watched(
     let book = book(app, scope, Some(horse.id)).await?;
     let barn_now = barn_now(app, scope, today).await?;
     let stale = stale_of(horse, barn.posture, &book, &barn_now, today);
-    match app.caches.watched.get((scope.barn, horse.id), &stale.2) {
+    match app.caches.watched.get((scope.shared(), horse.id), &stale.2) {
         Some(watched) => Ok(watched),
         None => watch(app, scope, &[stale], &barn_now, today).await?.pop().ok_or_else(Problem::broken),
     }
@@ -282,7 +282,7 @@ async fn watch(
         })
         .await?;
     for (watched, (horse, _, from)) in watched.iter().zip(stale) {
-        app.caches.watched.put((scope.barn, *horse), from.clone(), watched);
+        app.caches.watched.put((scope.shared(), *horse), from.clone(), watched);
     }
     Ok(watched)
 }

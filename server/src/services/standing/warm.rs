@@ -38,7 +38,7 @@ pub async fn warm_up(app: &App) {
 async fn warm(app: &App) -> Result<(), Problem> {
     for barn in barn::all(&app.db).await? {
         let today = today_in(&barn);
-        let scope = Scope { barn: barn.id, person: Uuid::nil(), owned_by: None };
+        let scope = Scope::staff_of(barn.id, Uuid::nil());
         stand(app, &scope, &barn, today).await?;
         watch_todays(app, &scope, &barn, today).await?;
     }
@@ -70,7 +70,7 @@ async fn watch_todays(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -
     let mut stale = vec![];
     for (horse, book) in horses.iter().zip(&books) {
         let as_now = stale_of(horse, barn.posture, book, &barn_now, today);
-        if app.caches.watched.get((scope.barn, horse.id), &as_now.2).is_none() {
+        if app.caches.watched.get((scope.shared(), horse.id), &as_now.2).is_none() {
             stale.push(as_now);
         }
     }

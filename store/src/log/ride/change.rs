@@ -18,9 +18,10 @@ fn at(minutes: Option<GaitMinutes>, gait: Gait) -> Option<i16> {
 
 /// Notes why a planned ride was not ridden, or takes that back. False where there is no such ride that was not begun.
 pub async fn set_missed(db: &PgPool, scope: &Scope, id: Uuid, why: Option<MissedReason>) -> Result<bool> {
+    let barn = scope.staff()?;
     let done = sqlx::query!(
         "update ride set missed = $3, version = version + 1 where barn_id = $1 and id = $2 and state = 'planned'",
-        scope.barn,
+        barn,
         id,
         why.map(MissedReason::word)
     )
@@ -32,10 +33,11 @@ pub async fn set_missed(db: &PgPool, scope: &Scope, id: Uuid, why: Option<Missed
 /// Stores a new ride, or fills a planned one with a ride entered afterwards under its id. The horse and the rider must be of the
 /// barn and not archived.
 pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &NewRide) -> Result<Put> {
+    let barn = scope.staff()?;
     let known = sqlx::query_scalar!(
         r#"select exists (select from horse where barn_id = $1 and id = $2 and archived_at is null)
               and exists (select from person where barn_id = $1 and id = $3 and archived_at is null) as "yes!""#,
-        scope.barn,
+        barn,
         new.horse_id,
         new.rider_id
     )
@@ -54,7 +56,7 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
                                 where barn_id = $1 and place = $7 and archived_at is null having count(*) = 1)),
                  $16, $17, $18, $19, $20)
          on conflict (barn_id, id) do nothing",
-        scope.barn,
+        barn,
         id,
         new.horse_id,
         new.rider_id,
@@ -67,7 +69,7 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
         &new.signs,
         new.bit,
         new.hot,
-        scope.person,
+        scope.person(),
         new.ground_id,
         at(new.minutes, Gait::Stand),
         at(new.minutes, Gait::Walk),
@@ -90,7 +92,7 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
     // A ride that was ridden keeps its horse, day and way of entry for good, so these tell whether it is the same ride sent again.
     let same = sqlx::query_scalar!(
         r#"select horse_id = $3 and ridden_on = $4 and entered = $5 as "same!" from ride where barn_id = $1 and id = $2"#,
-        scope.barn,
+        barn,
         id,
         new.horse_id,
         new.ridden_on,
@@ -103,6 +105,7 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
 
 /// Fills a planned ride of that horse and day with what was ridden. False where there is none under this id.
 async fn fill(db: &mut PgConnection, scope: &Scope, id: Uuid, new: &NewRide) -> Result<bool> {
+    let barn = scope.staff()?;
     let filled = sqlx::query!(
         "update ride set rider_id = $5, starts_at = coalesce($6, starts_at), place = $7, state = 'closed', entered = 'afterwards',
                 note = $8, signs = $9, bit = coalesce($10, bit), hot = coalesce($11, hot), missed = null, closed_at = now(),
@@ -111,7 +114,7 @@ async fn fill(db: &mut PgConnection, scope: &Scope, id: Uuid, new: &NewRide) -> 
                 jog_minutes = coalesce($15, jog_minutes), lope_minutes = coalesce($16, lope_minutes),
                 run_minutes = coalesce($17, run_minutes), version = version + 1
          where barn_id = $1 and id = $2 and horse_id = $3 and ridden_on = $4 and state = 'planned'",
-        scope.barn,
+        barn,
         id,
         new.horse_id,
         new.ridden_on,
@@ -141,6 +144,7 @@ async fn fill(db: &mut PgConnection, scope: &Scope, id: Uuid, new: &NewRide) -> 
 
 /// Changes a ride if the version is still `version`. A ride that was ridden cannot become planned again.
 pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &RideFields) -> Result<Update<Ride>> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     let done = sqlx::query!(
         "update ride set rider_id = $4, starts_at = $5, place = $6, note = $8, signs = $9, bit = coalesce($10, bit), hot = coalesce($11, hot),
@@ -152,7 +156,7 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
                 missed = case when $7 = 'planned' then missed end,
                 closed_at = case when $7 = 'closed' then coalesce(closed_at, now()) end
          where barn_id = $1 and id = $2 and version = $3",
-        scope.barn,
+        barn,
         id,
         version,
         f.rider_id,
@@ -188,6 +192,7 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
 /// Counts up the logs of the horses of rides: what was worked out from them before no longer holds. A ride tells at which
 /// count it changed.
 pub(crate) async fn log_changed(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
+    let barn = scope.staff()?;
     sqlx::query!(
         "with counted as (
              update horse h set log_revision = h.log_revision + 1 from ride r
@@ -195,7 +200,7 @@ pub(crate) async fn log_changed(tx: &mut PgConnection, scope: &Scope, rides: &[U
              returning h.id, h.log_revision)
          update ride set logged_at = counted.log_revision from counted
          where barn_id = $1 and ride.id = any($2) and horse_id = counted.id",
-        scope.barn,
+        barn,
         rides
     )
     .execute(tx)
@@ -205,12 +210,13 @@ pub(crate) async fn log_changed(tx: &mut PgConnection, scope: &Scope, rides: &[U
 
 /// Takes a planned ride off the day. Only one without sets: nothing that was ridden is deleted.
 pub async fn drop_planned(db: &PgPool, scope: &Scope, id: Uuid) -> Result<bool> {
+    let barn = scope.staff()?;
     let mut tx = db.begin().await?;
     dropped::remember(&mut tx, scope, &[id]).await?;
     let done = sqlx::query!(
         "delete from ride r where r.barn_id = $1 and r.id = $2 and r.state = 'planned'
          and not exists (select from ride_set s where s.barn_id = r.barn_id and s.ride_id = r.id)",
-        scope.barn,
+        barn,
         id
     )
     .execute(&mut *tx)

@@ -14,7 +14,7 @@ use uuid::Uuid;
 pub(crate) use change::log_changed;
 pub use change::{drop_planned, put, set_missed, update};
 
-use crate::{Page, Result, Scope, log::dropped};
+use crate::{Owned, Page, Result, Scope, log::dropped};
 
 /// Minutes of a ride by gait, as its columns have them: standing, walk, jog, lope, run.
 #[derive(Debug, Clone, PartialEq, Eq, sqlx::Type)]
@@ -127,10 +127,11 @@ macro_rules! select_rides {
 
 /// Rides of a day in order of the clock.
 pub async fn on_day(db: &PgPool, scope: &Scope, date: NaiveDate) -> Result<Vec<Ride>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(select_rides!(
         "r.ridden_on = $3 and h.archived_at is null order by r.starts_at nulls last, h.name, r.id",
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         date
     )
     .fetch_all(db)
@@ -139,11 +140,12 @@ pub async fn on_day(db: &PgPool, scope: &Scope, date: NaiveDate) -> Result<Vec<R
 
 /// Planned rides from a day to another, both included, that were neither ridden nor said why not, latest first.
 pub async fn unanswered(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<Ride>> {
+    let Owned { barn, owner } = scope.owned();
     Ok(select_rides!(
         "r.ridden_on between $3 and $4 and r.state = 'planned' and r.missed is null and h.archived_at is null
          order by r.ridden_on desc, r.starts_at nulls last, h.name, r.id",
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         from,
         to
     )
@@ -153,10 +155,11 @@ pub async fn unanswered(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDa
 
 /// A horse's rides that have reps or a note, latest first.
 pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limit: i64) -> Result<Page<Ride>> {
+    let Owned { barn, owner } = scope.owned();
     let rows = select_rides!(
         "r.horse_id = $3 and r.state <> 'planned' order by r.ridden_on desc, r.starts_at desc nulls first, r.id offset $4 limit $5",
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         horse,
         offset,
         limit + 1
@@ -168,7 +171,8 @@ pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limi
 
 /// One ride.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Ride>> {
-    Ok(select_rides!("r.id = $3", scope.barn, scope.owned_by, id).fetch_optional(db).await?)
+    let Owned { barn, owner } = scope.owned();
+    Ok(select_rides!("r.id = $3", barn, owner, id).fetch_optional(db).await?)
 }
 
 /// One ride, put back where it was taken off its day. `None` where there never was one.
@@ -194,7 +198,7 @@ pub async fn last_notes(
                select ridden_on, note from ride
                where barn_id = $1 and horse_id = h.id and ridden_on < $3 and state <> 'planned'
                order by ridden_on desc, created_at desc limit 1) r"#,
-        scope.barn,
+        scope.of_seen(),
         horses,
         date
     )
@@ -205,13 +209,14 @@ pub async fn last_notes(
 
 /// The planned rides of some horses, each on a day, in order of the clock: those that a ride entered afterwards may fill.
 pub async fn planned_of(db: &PgPool, scope: &Scope, days: &[(Uuid, NaiveDate)]) -> Result<Vec<Ride>> {
+    let Owned { barn, owner } = scope.owned();
     let (horses, dates): (Vec<Uuid>, Vec<NaiveDate>) = days.iter().copied().unzip();
     Ok(select_rides!(
         "r.state = 'planned'
          and exists (select from unnest($3::uuid[], $4::date[]) d (horse, day) where d.horse = r.horse_id and d.day = r.ridden_on)
          order by r.ridden_on, r.starts_at nulls last, r.id",
-        scope.barn,
-        scope.owned_by,
+        barn,
+        owner,
         &horses,
         &dates
     )
@@ -231,7 +236,7 @@ pub async fn minutes(
         r#"select ridden_on, array[stand_minutes, walk_minutes, jog_minutes, lope_minutes, run_minutes] as "minutes!: MinutesByGait"
            from ride where barn_id = $1 and horse_id = $2 and ridden_on between $3 and $4 and stand_minutes is not null
            order by ridden_on"#,
-        scope.barn,
+        scope.of_seen(),
         horse,
         from,
         to

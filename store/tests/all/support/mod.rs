@@ -37,7 +37,7 @@ pub(crate) async fn new_barn(db: &PgPool, name: &str) -> Barn {
     let fields =
         PersonFields { name: "P".into(), email: format!("{barn_id}@x.example"), role: "trainer".parse().unwrap() };
     assert!(person::insert(db, barn_id, person_id, &fields, Some("hash")).await.unwrap());
-    let scope = Scope { barn: barn_id, person: person_id, owned_by: None };
+    let scope = Scope::staff_of(barn_id, person_id);
     assert_eq!(horse::put(db, &scope, horse_id, &horse_fields("Juniper")).await.unwrap(), Put::Created);
     Barn { scope, horse: horse_id }
 }
@@ -61,7 +61,7 @@ pub(crate) async fn new_ride(db: &PgPool, barn: &Barn, date: NaiveDate) -> Uuid 
         bit: None,
         hot: None,
         horse_id: barn.horse,
-        rider_id: barn.scope.person,
+        rider_id: barn.scope.person(),
         ridden_on: date,
         starts_at: None,
         place: "arena".parse().unwrap(),

@@ -96,7 +96,7 @@ pub(crate) async fn import(
                 lines.push(refused(RejectedEntry { summary: entry.summary, problem }));
             }
             Ok(entry) => {
-                let (line, appointment) = line(&entry, &names, &known, signed.scope.barn);
+                let (line, appointment) = line(&entry, &names, &known, signed.scope.shared());
                 let twice = new.iter().any(|a| a.uid == appointment.uid);
                 if line.fate == Fate::New && !twice {
                     new.push(appointment);
