@@ -77,6 +77,8 @@ enum Command {
     Decide,
     /// Read a week from standard input; write its rides, with what was left out and why.
     Plan,
+    /// Read a set-up of barrels and a horse from standard input; write the path and the quickest run.
+    Pattern,
     /// Print how the calls do on a log whose truth is known, beside rules of thumb.
     Judge {
         /// The log, as `decide` reads it.
@@ -152,6 +154,7 @@ fn main() -> ExitCode {
     match Cli::parse().command {
         Command::Decide => cli::run(cli::decide),
         Command::Plan => cli::run(cli::plan),
+        Command::Pattern => cli::run(cli::pattern),
         Command::Judge { log, truth } => print(read_family(&log, &truth).map(|family| cli::judge(&family))),
         Command::Herds(Horses { horses, seed }) => print(Ok(cli::herds(horses, seed))),
         Command::Forecasts { horses, log } => print(read_families(&log).map(|families| {

@@ -17,6 +17,7 @@ mod intake;
 mod load;
 mod needs_graph;
 mod outline;
+mod pattern;
 mod plan;
 mod response;
 mod schedule;

@@ -7,6 +7,7 @@ mod decide_fast;
 mod document;
 mod judge;
 mod lessons;
+mod pattern;
 mod plan;
 mod texts;
 
@@ -20,6 +21,7 @@ pub use crate::cli::decide::decide;
 pub use crate::cli::document::Problem;
 pub use crate::cli::judge::{causes, family, fit, forecasts, herds, intake, judge, kinds, trends};
 pub use crate::cli::lessons::lessons;
+pub use crate::cli::pattern::pattern;
 pub use crate::cli::plan::plan;
 pub use crate::cli::texts::texts;
 

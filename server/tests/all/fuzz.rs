@@ -233,6 +233,12 @@ fn plan() {
 }
 
 #[test]
+fn pattern() {
+    let seeds = [crate::pattern::sample().to_string()];
+    fuzz("pattern", &seeds, &json_words(), |text| holds(cli::pattern(text)));
+}
+
+#[test]
 fn judge() {
     let seeds = [crate::decide::sample().to_string()];
     fuzz("judge", &seeds, &json_words(), |text| drop(cli::family("spoiled", text, text)));

@@ -21,6 +21,7 @@ mod judge;
 mod layoffs;
 mod observed;
 mod owners;
+mod pattern;
 mod plan;
 mod planned;
 mod remedies;
