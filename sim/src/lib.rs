@@ -1,5 +1,5 @@
-//! Stand-ins for what the application cannot have in a test or a demo: a horse that answers, learns and forgets, and a
-//! weather station.
+//! Stand-ins for what the application cannot have in a test or a demo: a horse that answers, learns and forgets, a
+//! weather station, a timer and a watch.
 //!
 //! Every stand-in is made from a seed and gives the same answers each time.
 
@@ -8,6 +8,7 @@ mod herd;
 mod history;
 mod horse;
 mod pupil;
+mod run_devices;
 mod weather;
 
 pub use herd::{
@@ -16,4 +17,5 @@ pub use herd::{
 pub use history::{Layoff, SimRide, SimSet, Story, Subject, ride_out};
 pub use horse::{Nature, SimCount, SimHorse, SimRep, Trouble};
 pub use pupil::{LESSONS, Lesson, Taken, teach};
+pub use run_devices::{Mishap, RunTimer, SimTimer, Watch, ridden};
 pub use weather::{WeatherSource, WeatherStation};

@@ -23,6 +23,7 @@ pub mod hours;
 pub mod incident;
 pub mod layoff;
 pub mod log;
+pub mod pattern;
 pub mod person;
 pub mod planned;
 mod scope;

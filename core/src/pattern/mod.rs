@@ -5,6 +5,7 @@
 //! first corner.
 
 mod barrels;
+mod cautions;
 mod cost;
 mod day;
 mod fit;
@@ -14,9 +15,11 @@ mod pass;
 mod pen;
 mod run;
 mod tape;
+mod timer;
 mod track;
 
 pub use barrels::{Barrel, Hand, Leg, NoPath, Path, Pocket, SetUp, Spot, Turn};
+pub use cautions::{cautions, where_to_sit};
 pub use cost::{Cost, FootOf, costs, quickest_pockets};
 pub use day::{Block, DayPlan, Footwork, PocketStep, Shown, pocket_for, todays_passes};
 pub use fit::{Asked, Fitted, GaveUp, NoRoom, Room, fit};
@@ -26,6 +29,7 @@ pub use pass::{BarrelTold, Drift, KNOCKED_SECONDS, Pass, PassFault, Placing, Poc
 pub use pen::{Area, Outline, Pen, PenFault, Underfoot};
 pub use run::{Horse, Rate, Run, RunPoint, quickest_run};
 pub use tape::{Check, Mark, SLIP, TapeSheet, tape_sheet};
+pub use timer::{NoRun, TimerEvent, TimerRun, timer_run};
 pub use track::{LaidOver, NoTrack, TrackPoint, lay_over};
 
 /// Metres in a foot: exact by the international yard and pound agreement of 1959.

@@ -9,7 +9,7 @@ use super::{
 
 /// What a horse can do on this ground; metres and seconds, all over 0 but the start speed, which may be 0.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = HorseAbility))]
 #[serde(deny_unknown_fields)]
 pub struct Horse {
     /// m/s.

@@ -7,6 +7,7 @@ mod document;
 pub(crate) mod extract;
 mod health;
 pub(crate) mod horses;
+pub(crate) mod patterns;
 pub(crate) mod rides;
 pub(crate) mod schedule;
 pub(crate) mod site;
@@ -52,6 +53,7 @@ fn routes() -> OpenApiRouter<App> {
         .merge(horses::routes())
         .merge(rides::routes())
         .merge(schedule::routes())
+        .merge(patterns::routes())
         .merge(curriculum::routes())
         .routes(routes!(today::read))
         .routes(routes!(weather::read, weather::put))

@@ -47,12 +47,28 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
             json!({ "kind": "saddle", "name": "Taken", "mouthpiece": null, "since": today() })
         }
         ("put", "/api/grounds/{id}") => json!({ "version": 1, "name": "Taken", "place": "arena", "surface": "hard" }),
+        ("put", "/api/grounds/{id}/pen") => {
+            json!({ "version": 1, "pen": { "outline": { "kind": "rectangle", "width": 30.0, "length": 60.0 } } })
+        }
+        ("put", "/api/set-ups/{id}") => {
+            json!({ "version": 1, "ground_id": Uuid::new_v4(), "name": "Taken", "set_up": one_barrel() })
+        }
+        ("put", "/api/horses/{horse}/passes/{id}") => {
+            json!({ "set_up_id": Uuid::new_v4(), "gait": "jog", "told": { "barrels": [{}] } })
+        }
+        ("put", "/api/passes/{id}/track") => json!({ "text": "taken" }),
         ("put", "/api/people/{id}/hours") => json!({ "hours": [{ "weekday": 0, "from": "07:00", "to": "09:00" }] }),
         ("put", "/api/rides/{id}/missed") => json!({ "why": "time" }),
         ("put", "/api/horses/{id}/rides-a-week") => json!({ "least": 1, "most": 2 }),
         ("get" | "delete", _) => return None,
         (method, path) => panic!("{method} {path} is new: say here what its body is"),
     })
+}
+
+pub(crate) fn one_barrel() -> Value {
+    json!({ "start": { "x": 10.0, "y": 2.0 }, "finish": { "x": 12.0, "y": 2.0 }, "barrel_radius": 0.3,
+            "barrels": [{ "at": { "x": 11.0, "y": 20.0 }, "turn": "left",
+                          "pocket": { "entry": 1.2, "back": 1.2, "exit": 0.9 } }] })
 }
 
 async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
@@ -76,6 +92,9 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "incident where barn_id",
         "layoff where barn_id",
         "ground where barn_id",
+        "pen where barn_id",
+        "set_up where barn_id",
+        "pattern_pass where barn_id",
         "gear where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",
@@ -127,6 +146,13 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let hidden_ground = Uuid::new_v4();
     let place = json!({ "name": "Hidden pen", "place": "arena", "surface": "sand" });
     ada.put(&format!("/api/grounds/{hidden_ground}"), place).await.is(201);
+    let pen = json!({ "version": 0, "pen": { "outline": { "kind": "oval", "width": 31.5, "length": 60.0 } } });
+    ada.put(&format!("/api/grounds/{hidden_ground}/pen"), pen).await.is(200);
+    let (hidden_set_up, hidden_pass) = (Uuid::new_v4(), Uuid::new_v4());
+    let set_up = json!({ "ground_id": hidden_ground, "name": "Hidden set-up", "set_up": one_barrel() });
+    ada.put(&format!("/api/set-ups/{hidden_set_up}"), set_up.clone()).await.is(201);
+    let pass = json!({ "set_up_id": hidden_set_up, "gait": "jog", "told": { "barrels": [{}], "note": "hidden" } });
+    ada.put(&format!("/api/horses/{horse}/passes/{hidden_pass}"), pass.clone()).await.is(201);
     let hidden_feed = Uuid::new_v4();
     ada.put(&format!("/api/feeds/{hidden_feed}"), json!({ "horse_id": horse })).await.is(201);
     let hidden_visit = Uuid::new_v4();
@@ -158,6 +184,13 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 Some("sets") => vec![set],
                 Some("grounds") => vec![hidden_ground],
                 Some("counts") => vec![counted],
+                Some("passes") => vec![hidden_pass],
+                Some("set-ups") => {
+                    // Neither another barn's set-up, nor its pen under a set-up of one's own, nor a pass over either.
+                    bo.put(&format!("/api/set-ups/{}", Uuid::new_v4()), set_up.clone()).await.is(404);
+                    bo.put(&format!("/api/horses/{bos_horse}/passes/{}", Uuid::new_v4()), pass.clone()).await.is(404);
+                    vec![hidden_set_up]
+                }
                 // A change is made under an id of one's own: the horse that it names is what must be one's own.
                 Some("curriculum") => {
                     let body = json!({ "horse_id": horse, "change": { "kind": "leave-out", "rung": "S1" } });

@@ -6,6 +6,7 @@ mod appointments;
 mod balance;
 mod barn;
 mod barns;
+mod bench;
 mod book;
 mod claims;
 mod copies;

@@ -7,7 +7,10 @@ use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::support::{first_barn, rep_body, today};
+use crate::{
+    barns::one_barrel,
+    support::{first_barn, rep_body, today},
+};
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn no_route_shows_an_owner_what_belongs_to_another(db: PgPool) {
@@ -31,6 +34,18 @@ async fn no_route_shows_an_owner_what_belongs_to_another(db: PgPool) {
     ada.put(&format!("/api/people/{rider}/hours"), hours).await.is(200);
     let agreed = json!({ "least": 1, "most": 2 });
     ada.put(&format!("/api/horses/{secret}/rides-a-week"), agreed).await.is(200);
+    let (ground, set_up) = (Uuid::new_v4(), Uuid::new_v4());
+    ada.put(&format!("/api/grounds/{ground}"), json!({ "name": "Pen", "place": "arena", "surface": "sand" }))
+        .await
+        .is(201);
+    ada.put(
+        &format!("/api/set-ups/{set_up}"),
+        json!({ "ground_id": ground, "name": "Set-up", "set_up": one_barrel() }),
+    )
+    .await
+    .is(201);
+    let pass = json!({ "set_up_id": set_up, "gait": "jog", "told": { "barrels": [{}], "note": "pass-secret" } });
+    ada.put(&format!("/api/horses/{secret}/passes/{}", Uuid::new_v4()), pass).await.is(201);
     let hidden = [
         secret.to_string(),
         ride.to_string(),

@@ -453,6 +453,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/grounds/{id}/pen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pen of a place. */
+        get: operations["get_grounds_id_pen"];
+        /** Draws the pen of a place. */
+        put: operations["put_grounds_id_pen"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses": {
         parameters: {
             query?: never;
@@ -565,6 +583,23 @@ export interface paths {
         get?: never;
         /** Writes an overrule. From today on it steers the calls on that step, and the record judges it later. */
         put: operations["put_horses_horse_overrules_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{horse}/passes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Logs a pass over a set-up as it stands now. */
+        put: operations["put_horses_horse_passes_id"];
         post?: never;
         delete?: never;
         options?: never;
@@ -702,6 +737,40 @@ export interface paths {
         };
         /** The times off of a horse, each with its way back. */
         get: operations["get_horses_id_layoffs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{id}/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The passes of a horse over the last months, with how it drifts at each barrel. */
+        get: operations["get_horses_id_passes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{id}/pattern-today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of the pattern to ride today: gaits, passes and pockets, from what the horse owns and how its passes went. */
+        get: operations["get_horses_id_pattern_today"];
         put?: never;
         post?: never;
         delete?: never;
@@ -914,6 +983,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/passes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a pass out, or puts it back. */
+        delete: operations["delete_passes_id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passes/{id}/track": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Lays a track (GPX 1.1) over the set-up of a pass, and keeps what it shows. */
+        put: operations["put_passes_id_track"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password-strength": {
         parameters: {
             query?: never;
@@ -925,6 +1028,74 @@ export interface paths {
         put?: never;
         /** How hard a password is to guess, by the rules that setting one goes by. */
         post: operations["post_password_strength"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The largest set-up that fits into a pen. */
+        post: operations["post_patterns_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The quickest run of a set-up, with what a foot costs. */
+        post: operations["post_patterns_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns/tape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The tape sheet of a set-up in a pen, from the two posts that a slip of the tape harms least. */
+        post: operations["post_patterns_tape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns/timer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads the file of a timer: `event,seconds` on each line. */
+        post: operations["post_patterns_timer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1286,6 +1457,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/set-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The barn's set-ups of barrels. */
+        get: operations["get_set_ups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-ups/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps or changes a set-up. One that was ridden is archived, not deleted; passes keep what they were ridden over. */
+        put: operations["put_set_ups_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-ups/{id}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A set-up in its pen, drawn to scale as SVG 1.1, with the path of a run. */
+        get: operations["get_set_ups_id_drawing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-ups/{id}/markers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The markers of a set-up as comma-separated values (RFC 4180). */
+        get: operations["get_set_ups_id_markers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sets/{id}/rider": {
         parameters: {
             query?: never;
@@ -1568,6 +1807,20 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What the horse can do at a gait. */
+        AbleOut: {
+            gait: components["schemas"]["Gait"];
+            horse: components["schemas"]["HorseAbility"];
+            /**
+             * Format: double
+             * @description What is left between times and run, seconds.
+             */
+            off: number;
+            /** @description One standard deviation as a share: top speed, speeding up, slowing down, side grip. */
+            spread: number[];
+            /** @description Times of its own that this rests on; 0 where it is what horses do. */
+            times: number;
+        };
         /** @description One's own account. */
         AccountOut: {
             /** @description Whether sign-in asks for a one-time code. */
@@ -1823,6 +2076,18 @@ export interface components {
         AppointmentsOut: {
             items: components["schemas"]["AppointmentOut"][];
         };
+        /** @description A piece of ground to keep off. */
+        Area: {
+            /**
+             * Format: int32
+             * @description How bad: 1 a little, 2 bad, 3 nothing goes over it.
+             */
+            bad: number;
+            /** @description Its corners. */
+            corners: components["schemas"]["Polygon"];
+            /** @description What is wrong with it. */
+            underfoot: components["schemas"]["Underfoot"];
+        };
         /**
          * @description What changed from ask to ask.
          * @enum {string}
@@ -1897,6 +2162,31 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description A barrel, and how it is turned. */
+        Barrel: {
+            /** @description Its middle. */
+            at: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description Metres before the first spot at which the horse is down to the speed of the turn; 0 for the quickest run, more where the
+             *     rider sits early.
+             */
+            early?: number;
+            /** @description How far the horse keeps from it. */
+            pocket: components["schemas"]["Pocket"];
+            /** @description To which hand it is turned. */
+            turn: components["schemas"]["Hand"];
+        };
+        /** @description What is told of one barrel. */
+        BarrelTold: {
+            /** @description What went wrong. */
+            faults?: components["schemas"]["PassFault"][];
+            /** @description Whether the barrel went down. */
+            knocked?: boolean;
+            /** @description At the three spots. */
+            pocket?: (components["schemas"]["PocketTold"] | null)[];
+            rate?: components["schemas"]["RateTold"] | null;
+        };
         /** @description A standard that held until a later one came. */
         BeforeOut: {
             standard: components["schemas"]["StandardOut"];
@@ -1916,6 +2206,18 @@ export interface components {
          * @enum {string}
          */
         BitRoad: "leverage" | "bridle" | "spoiled";
+        /** @description Passes at one gait. */
+        BlockOut: {
+            gait: components["schemas"]["Gait"];
+            /** Format: int32 */
+            passes: number;
+            pockets: components["schemas"]["PocketOut"][];
+            /**
+             * Format: int32
+             * @description Minutes of walking after each.
+             */
+            rest: number;
+        };
         /** @description A rule that the rides break. */
         BreakOut: {
             /** Format: int32 */
@@ -2122,6 +2424,29 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description What a foot costs. */
+        CostOut: {
+            /** @description Which barrel, from 0. */
+            barrel?: number | null;
+            /**
+             * Format: double
+             * @description Seconds more with as much less.
+             */
+            less?: number | null;
+            /**
+             * Format: double
+             * @description Seconds more with it.
+             */
+            more: number;
+            /** @description What is changed: a foot of pocket, a stride of sitting earlier, a foot a second at the start, a tenth of grip. */
+            of: string;
+            /**
+             * Format: double
+             * @description How much the slowest rises, m/s.
+             */
+            slowest: number;
+            spot?: components["schemas"]["Spot"] | null;
+        };
         /** @description What one set showed on a rung that is not counted in reps. */
         Count: {
             /** @enum {string} */
@@ -2324,6 +2649,21 @@ export interface components {
             says: string;
             to: number;
         };
+        /** @description A length that tells whether the markers stand right, metres. */
+        DiagonalOut: {
+            from: string;
+            /** Format: double */
+            length: number;
+            to: string;
+        };
+        /** @description A distance against the standard, metres. */
+        DistanceOut: {
+            /** Format: double */
+            is: number;
+            /** Format: double */
+            standard: number;
+            what: string;
+        };
         /** @description Rides to keep as the draft of a week. */
         DraftIn: {
             rides: components["schemas"]["WeekRide"][];
@@ -2332,6 +2672,19 @@ export interface components {
              * @description The version that they were made from; 0 for a week that was not begun.
              */
             version: number;
+        };
+        /** @description How close or wide a horse goes at a barrel in one week. */
+        DriftOut: {
+            barrel: number;
+            /**
+             * Format: double
+             * @description 1 always wide, -1 always close.
+             */
+            drift: number;
+            hand: components["schemas"]["Hand"];
+            spots: number;
+            /** Format: date */
+            week: string;
         };
         /** @description A change to a plan. */
         EditIn: {
@@ -2416,6 +2769,10 @@ export interface components {
             /** @description Path of the field in the body: `sets[0].gait`. */
             field: string;
         };
+        /** @description A file's text. */
+        FileText: {
+            text: string;
+        };
         /** @description What someone found who looked at a horse. */
         FindingIn: {
             found: string;
@@ -2448,6 +2805,34 @@ export interface components {
             password: string;
             /** @description IANA name, such as America/Denver. */
             time_zone: string;
+        };
+        /** @description What to fit into a pen. */
+        FitIn: {
+            /** @description To which hand the first barrel is turned. */
+            first: components["schemas"]["Hand"];
+            /** Format: uuid */
+            ground_id: string;
+            /** @description Whether the barrels may stand unevenly. */
+            lopsided?: boolean;
+            pocket: components["schemas"]["Pocket"];
+            room?: components["schemas"]["Room"] | null;
+        };
+        /** @description The largest set-up that fits. */
+        FitOut: {
+            distances: components["schemas"]["DistanceOut"][];
+            /** @description The pieces of bad ground it goes over, from 0. */
+            over_bad_ground: number[];
+            /**
+             * Format: double
+             * @description Against the standard, 0 to 1.
+             */
+            scale: number;
+            set_up: components["schemas"]["SetUp"];
+            /**
+             * Format: double
+             * @description What it would be with a foot more of pen all round.
+             */
+            with_a_foot_more: number;
         };
         /** @description When a step will be owned. */
         ForecastOut: {
@@ -2646,6 +3031,11 @@ export interface components {
             items: components["schemas"]["GroundOut"][];
         };
         /**
+         * @description To which hand a barrel is turned.
+         * @enum {string}
+         */
+        Hand: "left" | "right";
+        /**
          * @description In whose hands a horse is, from the most to the least experienced.
          * @enum {string}
          */
@@ -2710,6 +3100,39 @@ export interface components {
             owned: number;
             side: components["schemas"]["Side"];
             step: string;
+        };
+        /** @description What a horse can do on this ground; metres and seconds, all over 0 but the start speed, which may be 0. */
+        HorseAbility: {
+            /**
+             * Format: double
+             * @description The most it holds to the side, m/s².
+             */
+            side_grip: number;
+            /**
+             * Format: double
+             * @description The most it loses, m/s².
+             */
+            slow_down: number;
+            /**
+             * Format: double
+             * @description The most it gains, m/s².
+             */
+            speed_up: number;
+            /**
+             * Format: double
+             * @description At the start, m/s.
+             */
+            start_speed: number;
+            /**
+             * Format: double
+             * @description Metres a stride.
+             */
+            stride: number;
+            /**
+             * Format: double
+             * @description m/s.
+             */
+            top_speed: number;
         };
         /** @description An alarm on a horse. */
         HorseAlarm: {
@@ -3061,11 +3484,24 @@ export interface components {
         LayOffs: {
             items: components["schemas"]["LayOffOut"][];
         };
+        /** @description Where the lead changes. */
+        LeadOut: {
+            /** @description After which barrel, from 0. */
+            after: number;
+            at: components["schemas"]["Point"];
+        };
         /** @description A work that has fewer rides than it could, or a horse under its least, with the reason. */
         LeftOutOut: {
             missed: number;
             why: string;
             work: string;
+        };
+        /** @description A straight. */
+        LegOut: {
+            /** Format: double */
+            length: number;
+            /** Format: double */
+            strides: number;
         };
         /** @description A ride in one line. */
         LineOut: {
@@ -3113,6 +3549,28 @@ export interface components {
              */
             right?: number | null;
             why: string;
+        };
+        /** @description A marker by two tapes, metres. */
+        MarkOut: {
+            /**
+             * Format: double
+             * @description From post A.
+             */
+            a: number;
+            at: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description From post B.
+             */
+            b: number;
+            /** @description Whether it lies to the left as one looks from A to B. */
+            left: boolean;
+            name: string;
+            /**
+             * Format: double
+             * @description How far off half a foot on either tape puts it at the worst.
+             */
+            off: number;
         };
         /**
          * @description Who may ride a horse after an incident, until something else is written.
@@ -3267,6 +3725,26 @@ export interface components {
             alarms: number;
             turned_out: components["schemas"]["TurnedOut"];
         };
+        /** @description The outline, metres. A rectangle has its left front corner at the origin, an oval its bounding rectangle's. */
+        Outline: {
+            /** @enum {string} */
+            kind: "rectangle";
+            /** Format: double */
+            length: number;
+            /** Format: double */
+            width: number;
+        } | {
+            /** @enum {string} */
+            kind: "oval";
+            /** Format: double */
+            length: number;
+            /** Format: double */
+            width: number;
+        } | {
+            corners: components["schemas"]["Point"][];
+            /** @enum {string} */
+            kind: "corners";
+        };
         /**
          * @description How a step that a show asks for will stand on the day. Where the edges lie is common practice, with no published source.
          * @enum {string}
@@ -3405,6 +3883,62 @@ export interface components {
             /** @description Id of the step, where one is ridden in it. */
             step?: string | null;
         };
+        /** @description Passes of a horse, latest first. */
+        Passes: {
+            drifts: components["schemas"]["DriftOut"][];
+            items: components["schemas"]["PassOut"][];
+        };
+        /**
+         * @description What went wrong at a barrel.
+         * @enum {string}
+         */
+        PassFault: "fell-in" | "stepped-off" | "ran-past" | "broke-gait" | "wrong-lead";
+        /** @description A pass to log. */
+        PassIn: {
+            gait: components["schemas"]["Gait"];
+            /**
+             * Format: date
+             * @description Today, where it is not said.
+             */
+            on?: string | null;
+            /** Format: uuid */
+            ride_id?: string | null;
+            /**
+             * Format: uuid
+             * @description Who rode; whoever logs it, where it is not said.
+             */
+            rider_id?: string | null;
+            /** Format: uuid */
+            set_up_id: string;
+            told: components["schemas"]["ToldIn"];
+        };
+        /** @description A pass. */
+        PassOut: {
+            barrels: components["schemas"]["BarrelTold"][];
+            behind: (number | null)[];
+            gait: components["schemas"]["Gait"];
+            /** Format: uuid */
+            id: string;
+            note: string;
+            /**
+             * Format: double
+             * @description With five seconds for each barrel that went down.
+             */
+            official?: number | null;
+            /** Format: date */
+            on: string;
+            /** Format: uuid */
+            ride_id?: string | null;
+            rider: string;
+            /** Format: double */
+            seconds?: number | null;
+            /** @description What it was ridden over. */
+            set_up: components["schemas"]["SetUp"];
+            /** Format: uuid */
+            set_up_id: string;
+            set_up_name: string;
+            track?: components["schemas"]["TrackOut"] | null;
+        };
         /** @description How hard a password is to guess. */
         PasswordStrength: {
             /**
@@ -3414,6 +3948,47 @@ export interface components {
             strength: number;
             /** @description Why it is not taken, if it is not. */
             why_not?: string | null;
+        };
+        /** @description What of the pattern to ride today. */
+        PatternToday: {
+            able: components["schemas"]["AbleOut"][];
+            blocks: components["schemas"]["BlockOut"][];
+            notes: string[];
+            /** @description Where to sit for the turn. */
+            sit: string;
+        };
+        /** @description A pen. */
+        Pen: {
+            /** @description Ground to keep off. */
+            areas?: components["schemas"]["Area"][];
+            gate?: components["schemas"]["Point"] | null;
+            /**
+             * Format: double
+             * @description Degrees clockwise from the pen's y axis to north.
+             */
+            north?: number;
+            /** @description The fences. */
+            outline: components["schemas"]["Outline"];
+            /** @description Posts to measure from besides the corners. */
+            posts?: components["schemas"]["Point"][];
+        };
+        /** @description A pen to draw. */
+        PenIn: {
+            pen: components["schemas"]["Pen"];
+            /**
+             * Format: int32
+             * @description The version that was read.
+             */
+            version: number;
+        };
+        /** @description A pen, metres. */
+        PenOut: {
+            pen: components["schemas"]["Pen"];
+            /**
+             * Format: int32
+             * @description 0 where it was never drawn: then it is a rectangle of the place's size.
+             */
+            version: number;
         };
         /** @description A page of people. */
         People: {
@@ -3530,6 +4105,42 @@ export interface components {
             /** @description Why this ride, the deciding reason first. */
             why: string[];
         };
+        /** @description The clear distance from the barrel's side to the middle of the horse's track at each spot, metres, over 0. */
+        Pocket: {
+            /** Format: double */
+            back: number;
+            /** Format: double */
+            entry: number;
+            /** Format: double */
+            exit: number;
+        };
+        /** @description A pocket to ride. */
+        PocketOut: {
+            barrel: number;
+            pocket: components["schemas"]["Pocket"];
+            /** @description Why it is not the usual one. */
+            why?: string | null;
+        };
+        /**
+         * @description How close the horse went at a spot.
+         * @enum {string}
+         */
+        PocketTold: "close" | "as-planned" | "wide";
+        /** @description A point or a vector, metres. */
+        Point: {
+            /**
+             * Format: double
+             * @description To the right.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Ahead.
+             */
+            y: number;
+        };
+        /** @description A closed outline, its corners in order. */
+        Polygon: components["schemas"]["Point"][];
         /**
          * @description How sure the trainer wants to be before a horse moves on. The trade disagrees, so the tool carries each view.
          * @enum {string}
@@ -3575,6 +4186,11 @@ export interface components {
          * @enum {string}
          */
         Purpose: "ground" | "loosen" | "main" | "set-ups" | "air" | "close";
+        /**
+         * @description When the horse rated for a barrel.
+         * @enum {string}
+         */
+        RateTold: "early" | "as-planned" | "late";
         /** @description What to do about the fault of the last ask. */
         RemedyOut: {
             fault: string;
@@ -3759,6 +4375,24 @@ export interface components {
          * @enum {string}
          */
         Role: "trainer" | "assistant" | "owner";
+        /** @description Room to be left, metres. */
+        Room: {
+            /**
+             * Format: double
+             * @description From barrel 3 to any fence.
+             */
+            behind: number;
+            /**
+             * Format: double
+             * @description From barrels 1 and 2 to any fence.
+             */
+            beside: number;
+            /**
+             * Format: double
+             * @description Behind the line, to stop.
+             */
+            stop: number;
+        };
         /** @description One more ride, put on a day by hand. */
         RoomIn: {
             /**
@@ -3832,6 +4466,37 @@ export interface components {
             /** @description Whether it is taught here; what is not is left out or passed by. */
             taught: boolean;
             zone?: components["schemas"]["Zone"] | null;
+        };
+        /** @description A set-up to run in mind. */
+        RunIn: {
+            /**
+             * Format: uuid
+             * @description The place whose pen it stands in, to say what is in the way.
+             */
+            ground_id?: string | null;
+            horse: components["schemas"]["HorseAbility"];
+            set_up: components["schemas"]["SetUp"];
+        };
+        /** @description The quickest run of a set-up. */
+        RunOut: {
+            /** @description What to mind, in words. */
+            cautions: string[];
+            costs: components["schemas"]["CostOut"][];
+            lead_changes: components["schemas"]["LeadOut"][];
+            legs: components["schemas"]["LegOut"][];
+            /** Format: double */
+            length: number;
+            /** @description x, y, metres from the start, m/s, seconds from the start. */
+            points: number[][];
+            /** @description The pockets that would be quickest on paper, none under those of the set-up by more than a foot. */
+            quickest: components["schemas"]["Pocket"][];
+            /** Format: double */
+            quickest_seconds: number;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            strides: number;
+            turns: components["schemas"]["TurnOut"][];
         };
         /**
          * @description What a thermometer counts in.
@@ -3911,6 +4576,46 @@ export interface components {
             demo: boolean;
             /** @description Nobody is here yet: the first trainer is to be created. */
             needs_first_trainer: boolean;
+        };
+        /** @description A set-up of barrels, in the order in which they are run. */
+        SetUp: {
+            /**
+             * Format: double
+             * @description Of the barrels, metres, over 0.
+             */
+            barrel_radius: number;
+            /** @description At least one. */
+            barrels: components["schemas"]["Barrel"][];
+            /** @description Where it stops. */
+            finish: components["schemas"]["Point"];
+            /** @description Where the clock starts. */
+            start: components["schemas"]["Point"];
+        };
+        /** @description A set-up to keep (without a version) or to change (with the version that was read). */
+        SetUpIn: {
+            archived?: boolean;
+            /** Format: uuid */
+            ground_id: string;
+            name: string;
+            set_up: components["schemas"]["SetUp"];
+            /** Format: int32 */
+            version?: number | null;
+        };
+        /** @description A set-up, metres in the pen's axes. */
+        SetUpOut: {
+            archived: boolean;
+            /** Format: uuid */
+            ground_id: string;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            set_up: components["schemas"]["SetUp"];
+            /** Format: int32 */
+            version: number;
+        };
+        /** @description Set-ups in use, latest first. */
+        SetUps: {
+            items: components["schemas"]["SetUpOut"][];
         };
         /**
          * @description The sex of a horse.
@@ -4027,6 +4732,11 @@ export interface components {
             from: string;
             to: string;
         };
+        /**
+         * @description The three spots of a barrel: where the turn starts, behind the barrel, where it ends.
+         * @enum {string}
+         */
+        Spot: "entry" | "back" | "exit";
         /** @description A stretch of a road in one bit. */
         Stage: {
             /** @description What the horse wears. */
@@ -4172,6 +4882,32 @@ export interface components {
          * @enum {string}
          */
         Surface: "sand" | "dirt" | "grass" | "hard";
+        /** @description A set-up to lay out. */
+        TapeIn: {
+            /** Format: uuid */
+            ground_id: string;
+            set_up: components["schemas"]["SetUp"];
+        };
+        /** @description A sheet to lay a set-up out by. */
+        TapeOut: {
+            a: components["schemas"]["Point"];
+            b: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description From A to B, metres.
+             */
+            base: number;
+            checks: components["schemas"]["DiagonalOut"][];
+            marks: components["schemas"]["MarkOut"][];
+        };
+        /** @description A run as a timer told it. */
+        TimerOut: {
+            notes: string[];
+            /** Format: double */
+            seconds?: number | null;
+            /** @description Seconds behind each barrel. */
+            splits: number[];
+        };
         /** @description The heat of today. */
         TodayHeat: {
             /** Format: date */
@@ -4213,6 +4949,16 @@ export interface components {
         ToDiscard: {
             /** @description At most 500. */
             ids: string[];
+        };
+        /** @description What is told of a pass. */
+        ToldIn: {
+            /** @description Barrel by barrel. */
+            barrels: components["schemas"]["BarrelTold"][];
+            /** @description Seconds behind each barrel, where they were taken. */
+            behind?: (number | null)[];
+            note?: string;
+            /** Format: double */
+            seconds?: number | null;
         };
         /** @description What to put on a ride. */
         ToPlace: {
@@ -4260,6 +5006,21 @@ export interface components {
              */
             standard: number;
         };
+        /** @description A track laid over a set-up. */
+        TrackOut: {
+            behind: number[];
+            /**
+             * Format: double
+             * @description Root mean square from the plan, metres.
+             */
+            off: number;
+            /** @description At the three spots of each barrel, metres. */
+            pockets: number[][];
+            /** @description x, y and seconds. */
+            points: number[][];
+            /** Format: double */
+            seconds: number;
+        };
         /**
          * @description Something that lasts about a horse, written down by those who ride it.
          * @enum {string}
@@ -4280,6 +5041,36 @@ export interface components {
          * @enum {string}
          */
         TurnedOut: "open" | "borne-out" | "passed";
+        /** @description The way round a barrel. */
+        TurnOut: {
+            /** Format: double */
+            degrees: number;
+            /** Format: double */
+            length: number;
+            /** @description Where the horse must start to slow. */
+            rate_at: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description Metres before the first spot.
+             */
+            rate_before: number;
+            /** Format: double */
+            rate_strides: number;
+            /** Format: double */
+            seconds: number;
+            /**
+             * Format: double
+             * @description m/s.
+             */
+            slowest: number;
+            /** @description Where it starts, behind the barrel, and where it ends. */
+            spots: components["schemas"]["Point"][];
+        };
+        /**
+         * @description What is wrong with a piece of ground.
+         * @enum {string}
+         */
+        Underfoot: "rutted" | "wet" | "hard" | "taken";
         /**
          * @description What lengths, weights and temperatures are shown in.
          * @enum {string}
@@ -7135,6 +7926,192 @@ export interface operations {
             };
         };
     };
+    get_grounds_id_pen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PenOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_grounds_id_pen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PenIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PenOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_horses: {
         parameters: {
             query?: {
@@ -7768,6 +8745,123 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["OverruleIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_horses_horse_passes_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                horse: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassIn"];
             };
         };
         responses: {
@@ -8708,6 +9802,154 @@ export interface operations {
             };
         };
     };
+    get_horses_id_passes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Passes"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_horses_id_pattern_today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternToday"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_horses_id_planned: {
         parameters: {
             query: {
@@ -9533,6 +10775,183 @@ export interface operations {
             };
         };
     };
+    delete_passes_id: {
+        parameters: {
+            query?: {
+                back?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_passes_id_track: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileText"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     post_password_strength: {
         parameters: {
             query?: never;
@@ -9600,6 +11019,406 @@ export interface operations {
                 };
             };
             /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_patterns_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_patterns_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_patterns_tape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TapeIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapeOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_patterns_timer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileText"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimerOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11936,6 +13755,320 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_set_ups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUps"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_set_ups_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUpIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpOut"];
+                };
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_set_ups_id_drawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_set_ups_id_markers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
             };
             /** @description It cannot be read */
             400: {

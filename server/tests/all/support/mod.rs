@@ -91,6 +91,14 @@ impl Client {
     pub(crate) async fn get(&mut self, path: &str) -> Answer {
         self.call(Method::GET, path, None).await
     }
+    /// A file's text.
+    pub(crate) async fn text(&mut self, path: &str) -> String {
+        let cookie = self.cookie.clone().unwrap_or_default();
+        let request = Request::builder().uri(path).header(header::COOKIE, cookie).body(Body::empty()).unwrap();
+        let (status, _, body) = self.raw(request).await;
+        assert_eq!(status, StatusCode::OK, "{path}");
+        String::from_utf8(body).unwrap()
+    }
     pub(crate) async fn put(&mut self, path: &str, body: Value) -> Answer {
         self.call(Method::PUT, path, Some(&body)).await
     }

@@ -1,0 +1,34 @@
+//! The pattern bench: pens, set-ups of barrels, what they cost and how to lay them out, and passes over them.
+
+mod bench;
+mod files;
+mod passes;
+mod pens;
+mod set_ups;
+mod sound;
+mod tape;
+mod today;
+mod tracks;
+
+use utoipa_axum::{router::OpenApiRouter, routes};
+
+use crate::App;
+
+/// The routes of this part.
+pub(crate) fn routes() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
+        .routes(routes!(pens::read, pens::put))
+        .routes(routes!(set_ups::list))
+        .routes(routes!(set_ups::put))
+        .routes(routes!(files::markers))
+        .routes(routes!(files::drawing))
+        .routes(routes!(bench::run))
+        .routes(routes!(bench::fit))
+        .routes(routes!(tape::tape))
+        .routes(routes!(passes::list))
+        .routes(routes!(passes::put))
+        .routes(routes!(passes::remove))
+        .routes(routes!(tracks::put))
+        .routes(routes!(tracks::timer))
+        .routes(routes!(today::read))
+}

@@ -1,0 +1,354 @@
+//! Pens, set-ups of barrels in them, and passes over these.
+
+use cavesson_core::{
+    curriculum::Gait,
+    pattern::{BarrelTold, Pen, SetUp},
+};
+use chrono::NaiveDate;
+use serde::{Deserialize, Serialize};
+use sqlx::{PgPool, types::Json};
+use uuid::Uuid;
+
+use crate::{Owned, Put, Result, Scope, Update};
+
+/// A pen as it is kept.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs)]
+pub struct KeptPen {
+    pub pen: Pen,
+    pub version: i32,
+}
+
+/// The pen of a place, where it was drawn.
+pub async fn pen(db: &PgPool, scope: &Scope, ground: Uuid) -> Result<Option<KeptPen>> {
+    let row = sqlx::query!(
+        r#"select body as "body: Json<Pen>", version from pen where barn_id = $1 and ground_id = $2"#,
+        scope.shared(),
+        ground
+    )
+    .fetch_optional(db)
+    .await?;
+    Ok(row.map(|r| KeptPen { pen: r.body.0, version: r.version }))
+}
+
+/// Draws the pen of a place, or draws it anew if its version is still `version` (0 where there is none). The place is of the barn.
+pub async fn put_pen(db: &PgPool, scope: &Scope, ground: Uuid, version: i32, pen: &Pen) -> Result<Update<KeptPen>> {
+    let barn = scope.staff()?;
+    let done = sqlx::query!(
+        "insert into pen (barn_id, ground_id, body)
+         select $1, $2, $4 where $3 = 0 or exists (select from pen where barn_id = $1 and ground_id = $2)
+         on conflict (barn_id, ground_id) do update set body = excluded.body, version = pen.version + 1 where pen.version = $3",
+        barn,
+        ground,
+        version,
+        Json(pen) as _
+    )
+    .execute(db)
+    .await?
+    .rows_affected();
+    Ok(match self::pen(db, scope, ground).await? {
+        Some(kept) if done == 1 || kept.pen == *pen => Update::Done(kept),
+        Some(kept) => Update::Stale(kept),
+        None => Update::Missing,
+    })
+}
+
+/// A set-up as it is kept.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs)]
+pub struct KeptSetUp {
+    pub id: Uuid,
+    pub ground_id: Uuid,
+    pub name: String,
+    pub set_up: SetUp,
+    pub archived: bool,
+    pub version: i32,
+}
+
+/// What can be set about a set-up.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs)]
+pub struct SetUpFields {
+    pub ground_id: Uuid,
+    pub name: String,
+    pub set_up: SetUp,
+}
+
+struct SetUpRow {
+    id: Uuid,
+    ground_id: Uuid,
+    name: String,
+    body: Json<SetUp>,
+    archived: bool,
+    version: i32,
+}
+
+impl From<SetUpRow> for KeptSetUp {
+    fn from(r: SetUpRow) -> KeptSetUp {
+        let SetUpRow { id, ground_id, name, body, archived, version } = r;
+        KeptSetUp { id, ground_id, name, set_up: body.0, archived, version }
+    }
+}
+
+/// Set-ups in use, latest first.
+pub async fn set_ups(db: &PgPool, scope: &Scope) -> Result<Vec<KeptSetUp>> {
+    let rows = sqlx::query_as!(
+        SetUpRow,
+        r#"select id, ground_id, name, body as "body: Json<SetUp>", archived_at is not null as "archived!", version
+           from set_up where barn_id = $1 and archived_at is null order by created_at desc, id limit 200"#,
+        scope.shared()
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(Into::into).collect())
+}
+
+/// One of them, archived or not.
+pub async fn set_up(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<KeptSetUp>> {
+    let row = sqlx::query_as!(
+        SetUpRow,
+        r#"select id, ground_id, name, body as "body: Json<SetUp>", archived_at is not null as "archived!", version
+           from set_up where barn_id = $1 and id = $2"#,
+        scope.shared(),
+        id
+    )
+    .fetch_optional(db)
+    .await?;
+    Ok(row.map(Into::into))
+}
+
+/// Stores a new set-up.
+pub async fn put_set_up(db: &PgPool, scope: &Scope, id: Uuid, f: &SetUpFields) -> Result<Put> {
+    let barn = scope.staff()?;
+    let done = sqlx::query!(
+        "insert into set_up (barn_id, id, ground_id, name, body)
+         select $1, $2, $3, $4, $5 where exists (select from ground where barn_id = $1 and id = $3)
+         on conflict (barn_id, id) do nothing",
+        barn,
+        id,
+        f.ground_id,
+        f.name,
+        Json(&f.set_up) as _
+    )
+    .execute(db)
+    .await?;
+    if done.rows_affected() == 1 {
+        return Ok(Put::Created);
+    }
+    let there = set_up(db, scope, id).await?;
+    Ok(Put::of_kept(there.map(|s| s.name == f.name && s.ground_id == f.ground_id && s.set_up == f.set_up)))
+}
+
+/// Changes a set-up if its version is still `version`. It stays in its pen.
+pub async fn update_set_up(
+    db: &PgPool,
+    scope: &Scope,
+    id: Uuid,
+    version: i32,
+    f: &SetUpFields,
+    archived: bool,
+) -> Result<Update<KeptSetUp>> {
+    let barn = scope.staff()?;
+    let done = sqlx::query!(
+        "update set_up set name = $4, body = $5, archived_at = case when $6 then coalesce(archived_at, now()) end,
+                version = version + 1
+         where barn_id = $1 and id = $2 and version = $3",
+        barn,
+        id,
+        version,
+        f.name,
+        Json(&f.set_up) as _,
+        archived
+    )
+    .execute(db)
+    .await?
+    .rows_affected();
+    Ok(match set_up(db, scope, id).await? {
+        Some(kept) if done == 1 => Update::Done(kept),
+        Some(kept) => Update::Stale(kept),
+        None => Update::Missing,
+    })
+}
+
+/// What is told of a pass.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+pub struct PassTold {
+    /// Barrel by barrel.
+    pub barrels: Vec<BarrelTold>,
+    /// Seconds behind each barrel, where they were taken.
+    #[serde(default)]
+    pub behind: Vec<Option<f64>>,
+    /// Seconds in all.
+    #[serde(default)]
+    pub seconds: Option<f64>,
+    /// How the ground was, and anything else.
+    #[serde(default)]
+    pub note: String,
+}
+
+/// A track laid over a set-up, as it is kept.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[allow(missing_docs)]
+pub struct KeptTrack {
+    /// Metres in the pen's axes, and seconds.
+    pub points: Vec<[f64; 3]>,
+    /// Root mean square from the plan, metres.
+    pub off: f64,
+    /// Pockets at the three spots of each barrel, metres.
+    pub pockets: Vec<[f64; 3]>,
+    /// Seconds behind each barrel.
+    pub behind: Vec<f64>,
+    pub seconds: f64,
+}
+
+/// A pass as it is kept.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs)]
+pub struct KeptPass {
+    pub id: Uuid,
+    pub horse_id: Uuid,
+    pub rider_id: Uuid,
+    pub rider: String,
+    pub ride_id: Option<Uuid>,
+    pub set_up_id: Uuid,
+    /// The name of the set-up.
+    pub set_up_name: String,
+    pub passed_on: NaiveDate,
+    pub gait: Gait,
+    pub told: PassTold,
+    /// What it was ridden over.
+    pub set_up: SetUp,
+    pub track: Option<KeptTrack>,
+}
+
+/// A pass to log.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs)]
+pub struct NewPass {
+    pub rider_id: Uuid,
+    pub ride_id: Option<Uuid>,
+    pub set_up_id: Uuid,
+    pub passed_on: NaiveDate,
+    pub gait: Gait,
+    pub told: PassTold,
+}
+
+/// Passes of a horse since a day, oldest first.
+pub async fn passes(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<KeptPass>> {
+    let Owned { barn, owner } = scope.owned();
+    let rows = sqlx::query!(
+        r#"select p.id, p.horse_id, p.rider_id, r.name as rider, p.ride_id, p.set_up_id, s.name as set_up_name, p.passed_on,
+                  p.gait as "gait: Gait", p.body as "told: Json<PassTold>", p.set_up as "set_up: Json<SetUp>",
+                  p.track as "track: Json<KeptTrack>"
+           from pattern_pass p
+           join horse h on h.barn_id = p.barn_id and h.id = p.horse_id
+           join person r on r.barn_id = p.barn_id and r.id = p.rider_id
+           join set_up s on s.barn_id = p.barn_id and s.id = p.set_up_id
+           where p.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and p.horse_id = $3 and p.passed_on >= $4
+                 and p.removed_at is null
+           order by p.passed_on, p.created_at, p.id limit 500"#,
+        barn,
+        owner,
+        horse,
+        since
+    )
+    .fetch_all(db)
+    .await?;
+    let kept = rows.into_iter().map(|r| KeptPass {
+        id: r.id,
+        horse_id: r.horse_id,
+        rider_id: r.rider_id,
+        rider: r.rider,
+        ride_id: r.ride_id,
+        set_up_id: r.set_up_id,
+        set_up_name: r.set_up_name,
+        passed_on: r.passed_on,
+        gait: r.gait,
+        told: r.told.0,
+        set_up: r.set_up.0,
+        track: r.track.map(|t| t.0),
+    });
+    Ok(kept.collect())
+}
+
+/// Logs a pass over a set-up as it stands, once. The horse, the rider and the set-up must be of the barn.
+pub async fn put_pass(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &NewPass) -> Result<Put> {
+    let barn = scope.staff()?;
+    let done = sqlx::query!(
+        "insert into pattern_pass (barn_id, id, horse_id, rider_id, ride_id, set_up_id, passed_on, gait, body, set_up)
+         select $1, $2, $3, $4, $5, $6, $7, $8, $9, s.body from set_up s
+         where s.barn_id = $1 and s.id = $6 and exists (select from horse where barn_id = $1 and id = $3)
+           and exists (select from person where barn_id = $1 and id = $4)
+         on conflict (barn_id, id) do nothing",
+        barn,
+        id,
+        horse,
+        new.rider_id,
+        new.ride_id,
+        new.set_up_id,
+        new.passed_on,
+        new.gait.word(),
+        Json(&new.told) as _
+    )
+    .execute(db)
+    .await?;
+    if done.rows_affected() == 1 {
+        return Ok(Put::Created);
+    }
+    let same = sqlx::query_scalar!(
+        r#"select horse_id = $3 and set_up_id = $4 and passed_on = $5 and gait = $6 and body = $7 as "same!" from pattern_pass
+           where barn_id = $1 and id = $2"#,
+        barn,
+        id,
+        horse,
+        new.set_up_id,
+        new.passed_on,
+        new.gait.word(),
+        Json(&new.told) as _
+    )
+    .fetch_optional(db)
+    .await?;
+    Ok(Put::of_kept(same))
+}
+
+/// The set-up that a pass was ridden over, with its horse.
+pub async fn ridden_over(db: &PgPool, scope: &Scope, pass: Uuid) -> Result<Option<(Uuid, SetUp)>> {
+    let barn = scope.staff()?;
+    let row = sqlx::query!(
+        r#"select horse_id, set_up as "set_up: Json<SetUp>" from pattern_pass
+           where barn_id = $1 and id = $2 and removed_at is null"#,
+        barn,
+        pass
+    )
+    .fetch_optional(db)
+    .await?;
+    Ok(row.map(|r| (r.horse_id, r.set_up.0)))
+}
+
+/// Keeps the track of a pass. False where there is no such pass.
+pub async fn set_track(db: &PgPool, scope: &Scope, pass: Uuid, track: &KeptTrack) -> Result<bool> {
+    let barn = scope.staff()?;
+    let done = sqlx::query!(
+        "update pattern_pass set track = $3 where barn_id = $1 and id = $2 and removed_at is null",
+        barn,
+        pass,
+        Json(track) as _
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
+}
+
+/// Takes a pass out, or puts it back. False where there is no such pass.
+pub async fn remove_pass(db: &PgPool, scope: &Scope, pass: Uuid, removed: bool) -> Result<bool> {
+    let barn = scope.staff()?;
+    let done = sqlx::query!(
+        "update pattern_pass set removed_at = case when $3 then coalesce(removed_at, now()) end where barn_id = $1 and id = $2",
+        barn,
+        pass,
+        removed
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
+}
