@@ -93,6 +93,17 @@ const week = async (page) => {
   await page.locator("[data-ride]").nth(7).click();
 };
 
+/** The pattern bench with a barrel horse on it. */
+const bench = async (page, tab) => {
+  const all = await (
+    await page.request.get(`${base}/api/horses?limit=200`)
+  ).json();
+  const { id } = all.items.find((h) => h.name === "Quarter Moon");
+  await page.goto(`${base}/patterns?horse=${id}`);
+  await page.getByRole("button", { name: /^Barrel 1 up close/ }).waitFor();
+  if (tab) await page.getByRole("button", { name: tab, exact: true }).click();
+};
+
 /** Name, size, how to get there, and how to leave the demo as it was. */
 const shots = [
   [
@@ -121,7 +132,6 @@ const shots = [
     ),
   ],
   ["horse", desk, horse("Juniper")],
-  ["horse-slipping", desk, horse("Marlow")],
   ["ride", desk, withFault, undoAll],
   [
     "afterwards",
@@ -178,27 +188,23 @@ const shots = [
     ),
   ],
   [
-    "alarms",
+    "patterns",
     desk,
     async (page) => (
-      await page.goto(`${base}/horses/alarms`),
-      await page.getByRole("region", { name: "Raised" }).waitFor()
+      await bench(page, "Passes"),
+      await page.getByRole("button", { name: "Show its track" }).click()
     ),
   ],
-  ["week", { width: 1280, height: 1200 }, week],
   [
-    "week-mended",
+    "patterns-tape",
     desk,
-    async (page) => {
-      await week(page);
-      await page.getByRole("button", { name: "Someone is off" }).click();
-      await page.getByLabel("Rider or horse").click();
-      await page.getByRole("option", { name: "Mara Quill" }).click();
-      await page.getByLabel("Why").fill("ill");
-      await page.getByRole("button", { name: "Save" }).click();
-      await page.getByText(/^\d+ moved$/).waitFor({ timeout: 30_000 });
-    },
+    async (page) => (
+      await bench(page, "Tape"),
+      await page.getByRole("cell", { name: /^barrel 3/ }).waitFor()
+    ),
   ],
+  ["patterns-phone", phone, (page) => bench(page, null)],
+  ["week", { width: 1280, height: 1200 }, week],
   [
     "appointments",
     desk,

@@ -50,6 +50,10 @@ const barnPages = [
   ],
   ["/barn/security", (page) => page.getByText("Signed in").first()],
   ["/barn", (page) => page.getByRole("button", { name: "Change Wren" })],
+  [
+    "/patterns",
+    (page) => page.getByRole("button", { name: /^Barrel 1 up close/ }),
+  ],
   ["/shorthand", (page) => page.getByRole("textbox", { name: "The text" })],
 ];
 const bookPages = [

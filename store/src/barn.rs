@@ -121,6 +121,13 @@ pub async fn redate_demo(db: &PgPool, today: NaiveDate) -> Result<()> {
     )
     .execute(&mut *tx)
     .await?;
+    sqlx::query!(
+        "update pattern_pass set passed_on = passed_on + ($1::date - barn.demo_day) from barn
+         where barn.id = pattern_pass.barn_id and barn.demo_day < $1",
+        today
+    )
+    .execute(&mut *tx)
+    .await?;
     // Its weeks are of days that are over: they are planned again.
     sqlx::query!(
         "delete from ride using barn where barn.id = ride.barn_id and barn.demo_day < $1 and ride.work is not null

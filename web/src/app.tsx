@@ -25,6 +25,7 @@ const Book = page(() => import("./pages/book/book").then((m) => m.Book));
 const Week = page(() => import("./pages/week/week").then((m) => m.Week));
 const Appointments = page(() => import("./pages/appointments/appointments").then((m) => m.Appointments));
 const Balance = page(() => import("./pages/balance/balance").then((m) => m.Balance));
+const Patterns = page(() => import("./pages/patterns/patterns").then((m) => m.Patterns));
 const Shorthand = page(() => import("./pages/shorthand/shorthand").then((m) => m.Shorthand));
 const Barn = page(() => import("./pages/barn/barn").then((m) => m.Barn));
 const Account = page(() => import("./pages/account/account").then((m) => m.Account));
@@ -46,6 +47,7 @@ const inTheShell: { path: string; Page: Page }[] = [
   { path: "/week/appointments", Page: Appointments },
   { path: "/week/balance", Page: Balance },
   { path: "/week/:day", Page: Week },
+  { path: "/patterns", Page: Patterns },
   { path: "/shorthand", Page: Shorthand },
   { path: "/barn", Page: Barn },
   { path: "/barn/account", Page: Account },

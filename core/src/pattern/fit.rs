@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{
     FOOT,
-    barrels::{Barrel, Hand, Pocket, SetUp},
+    barrels::{Barrel, Hand, Leg, Pocket, SetUp},
     geometry::{Point, Polygon, stretches_meet},
     pen::{Pen, PenFault},
 };
@@ -116,7 +116,7 @@ struct Ground {
     fences: Polygon,
     areas: Vec<(Polygon, u8)>,
     gate: Option<Point>,
-    room: Room,
+    asked: Asked,
     /// From a barrel's middle to where ground matters.
     reach: f64,
 }
@@ -133,12 +133,6 @@ impl Layout {
         let put = |p: Point| p.turned(place[2]) * scale + Point::new(place[0], place[1]);
         Layout { spots: standard.map(put), heading: place[2] }
     }
-
-    /// The straights: in, between, out.
-    fn legs(&self) -> [(Point, Point); 4] {
-        let [line, a, b, c] = self.spots;
-        [(line, a), (a, b), (b, c), (c, line)]
-    }
 }
 
 impl Ground {
@@ -148,7 +142,7 @@ impl Ground {
             fences: pen.checked()?,
             areas: pen.areas.iter().map(|a| (a.corners.clone(), a.bad)).collect(),
             gate: pen.gate,
-            room: asked.room,
+            asked: *asked,
             reach: BARREL + widest + HALF_HORSE,
         })
     }
@@ -156,22 +150,29 @@ impl Ground {
     /// Room to spare at the tightest point, metres; negative where the layout does not fit.
     fn spare(&self, layout: &Layout) -> f64 {
         let [line, a, b, c] = layout.spots;
-        let back = line - Point::new(0.0, 1.0).turned(layout.heading) * self.room.stop;
-        let beside = self.room.beside.max(self.reach);
-        let behind = self.room.behind.max(self.reach);
-        [(a, beside), (b, beside), (c, behind), (line, HALF_HORSE), (back, HALF_HORSE)]
-            .into_iter()
-            .map(|(p, keep)| self.fences.room_at(p) - keep)
-            .fold(f64::INFINITY, f64::min)
+        let back = line - Point::new(0.0, 1.0).turned(layout.heading) * self.asked.room.stop;
+        let beside = self.asked.room.beside.max(self.reach);
+        let behind = self.asked.room.behind.max(self.reach);
+        let mut least = f64::INFINITY;
+        for (p, keep) in [(a, beside), (c, behind), (b, beside), (back, HALF_HORSE), (line, HALF_HORSE)] {
+            least = least.min(self.fences.room_at(p) - keep);
+            if least < 0.0 {
+                break;
+            }
+        }
+        least
     }
 
     /// What bad ground costs in percent of size; none where the layout goes over what nothing goes over. Areas touched are noted.
     fn bad(&self, layout: &Layout, touched: &mut Vec<usize>) -> Option<f64> {
+        if self.areas.is_empty() {
+            return Some(0.0);
+        }
         let mut cost = 0.0;
+        let legs = set_up(layout, &self.asked).path().ok()?.legs;
         for (n, (area, bad)) in self.areas.iter().enumerate() {
             let turns = layout.spots[1..].iter().filter(|barrel| area.room_at(**barrel) > -self.reach).count();
-            let over = |leg: (Point, Point)| area.holds(leg.0) || area.sides().any(|side| stretches_meet(leg, side));
-            let straights = layout.legs().into_iter().filter(|leg| over(*leg)).count();
+            let straights = legs.iter().filter(|leg| over(area, leg)).count();
             if turns + straights == 0 {
                 continue;
             }
@@ -192,16 +193,23 @@ impl Ground {
         Some(scale * 100.0 - self.bad(layout, &mut vec![])? + spare.min(10.0) * SPARE - gate)
     }
 
-    /// The best scale at a place and heading, with its value.
+    /// The best scale at a place and heading, with its value. From the largest down: none is worth more than its size and the spare
+    /// room, so that what is smaller than the best so far is not looked at.
     fn best_scale(&self, standard: &[Point; 4], place: [f64; 3]) -> Option<(f64, f64)> {
         let at = |scale: f64| self.value(&Layout::of(standard, place, scale), scale);
-        let steps = 18;
-        let scale_at = |n: usize| LEAST_SCALE + (1.0 - LEAST_SCALE) * n as f64 / steps as f64;
-        let values: Vec<Option<f64>> = (0..=steps).map(|n| at(scale_at(n))).collect();
-        let best = (0..=steps).filter(|n| values[*n].is_some()).max_by(|a, b| values[*a].total_cmp_to(&values[*b]))?;
-        let (mut low, mut high) = (scale_at(best), scale_at((best + 1).min(steps)));
-        let mut value = values[best]?;
-        for _ in 0..14 {
+        let scale_at = |n: u32| 1.0 - (1.0 - LEAST_SCALE) * f64::from(n) / f64::from(SCALES);
+        let mut best: Option<(u32, f64)> = None;
+        for n in 0..=SCALES {
+            let most = scale_at(n) * 100.0 + 10.0 * SPARE;
+            if best.is_some_and(|(_, value)| value >= most) {
+                break;
+            }
+            let better = at(scale_at(n)).filter(|v| best.is_none_or(|(_, value)| *v > value));
+            best = better.map(|value| (n, value)).or(best);
+        }
+        let (n, mut value) = best?;
+        let (mut low, mut high) = (scale_at(n), scale_at(n.saturating_sub(1)));
+        for _ in 0..13 {
             let middle = (low + high) / 2.0;
             match at(middle).filter(|v| *v > value) {
                 Some(better) => (low, value) = (middle, better),
@@ -212,25 +220,27 @@ impl Ground {
     }
 }
 
-/// Optional values that are there, in order.
-trait TotalCmp {
-    fn total_cmp_to(&self, other: &Self) -> std::cmp::Ordering;
-}
-
-impl TotalCmp for Option<f64> {
-    fn total_cmp_to(&self, other: &Self) -> std::cmp::Ordering {
-        self.unwrap_or(f64::NEG_INFINITY).total_cmp(&other.unwrap_or(f64::NEG_INFINITY))
-    }
+/// Whether a horse on a straight sets a foot on an area: it lies across the straight or within half a horse's width of it.
+fn over(area: &Polygon, leg: &Leg) -> bool {
+    let way = (leg.from, leg.to);
+    area.holds(leg.from)
+        || area.sides().any(|side| stretches_meet(way, side))
+        || area.0.iter().any(|corner| corner.from_stretch(leg.from, leg.to) < HALF_HORSE)
 }
 
 /// Places tried each way, headings, how many of them are improved on, and for how many steps.
+/// Scales tried at a place.
+const SCALES: u32 = 36;
 const GRID: usize = 12;
 const HEADINGS: usize = 36;
-const STARTS: usize = 72;
+/// The same where there is bad ground: the ways past it are narrow.
+const FINE_GRID: usize = 20;
+const FINE_HEADINGS: usize = 48;
+const STARTS: usize = 48;
 const STEPS: usize = 100;
 /// The best of them are climbed on from for so many steps more.
-const BEST: usize = 12;
-const STEPS_MORE: usize = 400;
+const BEST: usize = 16;
+const STEPS_MORE: usize = 300;
 
 /// A random climb: a step in a random direction is taken where it is no worse; the step grows with luck and shrinks without (the 1/5
 /// rule of evolution strategies; Rechenberg 1973, from memory). It gets along ridges, where steps along the axes do not.
@@ -293,24 +303,31 @@ fn polished(
 /// The best place for a pattern of true proportion.
 fn true_proportion(ground: &Ground, standard: &[Point; 4]) -> Option<([f64; 3], f64, f64)> {
     let (least, most) = ground.fences.bounds();
-    let step = (most - least) * (1.0 / GRID as f64);
+    let (grid, headings) = if ground.areas.is_empty() { (GRID, HEADINGS) } else { (FINE_GRID, FINE_HEADINGS) };
+    let step = (most - least) * (1.0 / grid as f64);
+    let heading_of = |turn: usize| std::f64::consts::TAU * turn as f64 / headings as f64;
     let mut starts: Vec<([f64; 3], f64)> = vec![];
-    for turn in 0..HEADINGS {
-        let heading = std::f64::consts::TAU * turn as f64 / HEADINGS as f64;
-        starts.extend((0..GRID * GRID).filter_map(|n| {
+    for heading in (0..headings).map(heading_of) {
+        starts.extend((0..grid * grid).filter_map(|n| {
             let along = |n: usize| n as f64 + 0.5;
-            let (x, y) = (least.x + step.x * along(n % GRID), least.y + step.y * along(n / GRID));
+            let (x, y) = (least.x + step.x * along(n % grid), least.y + step.y * along(n / grid));
             let place = [x, y, heading];
             ground.best_scale(standard, place).map(|(_, value)| (place, value))
         }));
     }
     starts.sort_by(|a, b| b.1.total_cmp(&a.1));
-    let reach = [step.x, step.y, std::f64::consts::TAU / HEADINGS as f64];
+    let reach = [step.x, step.y, heading_of(1)];
     let mut rng = ChaCha8Rng::seed_from_u64(0);
     let mut on = |from: &[f64; 3], steps: usize| {
         climb(*from, reach, steps, &mut rng, |p| ground.best_scale(standard, *p).map(|b| b.1))
     };
-    let mut climbed: Vec<_> = apart(&starts, reach, STARTS).iter().filter_map(|place| on(place, STEPS)).collect();
+    // The best everywhere, and the best two of each heading: in a narrow passage a coarse step finds little at first.
+    let mut from = apart(&starts, reach, STARTS);
+    for heading in (0..headings).map(heading_of) {
+        let lie: Vec<_> = starts.iter().filter(|(place, _)| place[2] == heading).copied().collect();
+        from.extend(apart(&lie, reach, 2));
+    }
+    let mut climbed: Vec<_> = from.iter().filter_map(|place| on(place, STEPS)).collect();
     climbed.sort_by(|a, b| b.1.total_cmp(&a.1));
     let best = apart(&climbed, reach.map(|r| r / 4.0), BEST);
     let again = best.iter().filter_map(|place| on(place, STEPS_MORE));
@@ -375,7 +392,7 @@ pub fn fit(pen: &Pen, asked: &Asked) -> Result<Fitted, NoRoom> {
     let standard = standard(asked.first);
     let (place, scale, value) = true_proportion(&ground, &standard).ok_or_else(|| too_small(&asked.room))?;
     let even = Layout::of(&standard, place, scale);
-    let more = Ground { room: a_foot_less(&asked.room), ..Ground::new(pen, asked)? };
+    let more = Ground::new(pen, &Asked { room: a_foot_less(&asked.room), ..*asked })?;
     let with_a_foot_more = |scale: f64| {
         let mut rng = ChaCha8Rng::seed_from_u64(2);
         let best = climb(place, [1.0, 1.0, 0.1], STEPS, &mut rng, |p| more.best_scale(&standard, *p).map(|b| b.1));

@@ -47,10 +47,10 @@ pub(super) struct Member {
     pub(super) nature: Nature,
 }
 
-const MARA: &str = "Mara Quill";
+pub(super) const MARA: &str = "Mara Quill";
 const DELL: &str = "Dell Okafor";
 const JUNE: &str = "June Sandry";
-const OREN: &str = "Oren Vale";
+pub(super) const OREN: &str = "Oren Vale";
 const IVES: &str = "Petra Ives";
 const LOMAX: &str = "Tobin Lomax";
 const STORR: &str = "Walt Storr";

@@ -3,6 +3,7 @@
 mod cast;
 mod diary;
 mod known;
+mod patterns;
 mod week;
 
 use anyhow::Context;
@@ -110,6 +111,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     week_of(db, &scope).await?;
     layoffs(db, &scope, today).await?;
     diary::load(db, &scope, today).await?;
+    patterns::load(db, &scope, today).await?;
     written_down(db, &scope, today).await
 }
 

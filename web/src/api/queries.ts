@@ -248,3 +248,24 @@ export function curriculumChanged(client: QueryClient) {
   for (const key of ["curriculum", "horse", "today", "owned", "overview", "gone"])
     void client.invalidateQueries({ queryKey: [key] });
 }
+
+/** The pen of a place, as it was drawn. */
+export const penOf = (ground: string) =>
+  queryOptions({
+    queryKey: ["pen", ground],
+    queryFn: () => ask(api.GET("/api/grounds/{id}/pen", { params: { path: { id: ground } } })),
+  });
+export const setUps = queryOptions({
+  queryKey: ["set-ups"],
+  queryFn: () => ask(api.GET("/api/set-ups")),
+});
+export const passesOf = (horse: string) =>
+  queryOptions({
+    queryKey: ["horse", horse, "passes"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/passes", { params: { path: { id: horse } } })),
+  });
+export const patternToday = (horse: string) =>
+  queryOptions({
+    queryKey: ["horse", horse, "pattern-today"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/pattern-today", { params: { path: { id: horse } } })),
+  });

@@ -43,6 +43,15 @@ export const BarnIcon = icon(
     <path d="M3 11 13 3.5 23 11v11.5H3zM8.5 22.5V13h9v9.5M8.5 13l9 9.5M17.5 13l-9 9.5" />
   </>,
 );
+/** Three barrels and the way round them. */
+export const PatternIcon = icon(
+  <>
+    <circle cx="19.500" cy="16" r="2" />
+    <circle cx="6.500" cy="16" r="2" />
+    <circle cx="13" cy="6.500" r="2" />
+    <path d="M13 24C15 20 17 19.500 19.500 20.500c4.500 0 4.500-9 0-8.500C14 12.500 11 20 6.500 20.300 2 20.300 2 12 6.500 11.500" />
+  </>,
+);
 /** An open book. */
 export const BookIcon = icon(
   <>

@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import { Suspense, useState } from "react";
 import { Link, Outlet, useLocation } from "react-router";
 import { bone, boneSoft, ink, marigold, slab } from "../theme/tokens";
-import { BarnIcon, BookIcon, HorseIcon, TodayIcon, WeekIcon } from "./icons";
+import { BarnIcon, BookIcon, HorseIcon, PatternIcon, TodayIcon, WeekIcon } from "./icons";
 import { DeviceNote } from "./device-note";
 import { KeyList } from "./key-list";
 import { useKeys } from "./keys";
@@ -15,6 +15,12 @@ const pages = [
   { to: "/", name: "Today", icon: TodayIcon, holds: (path: string) => path === "/" },
   { to: "/horses", name: "Horse", icon: HorseIcon, holds: (path: string) => path.startsWith("/horses") },
   { to: "/week", name: "Week", icon: WeekIcon, holds: (path: string) => path.startsWith("/week") },
+  {
+    to: "/patterns",
+    name: "Patterns",
+    icon: PatternIcon,
+    holds: (path: string) => path.startsWith("/patterns"),
+  },
   { to: "/book", name: "Book", icon: BookIcon, holds: (path: string) => path.startsWith("/book") },
   { to: "/barn", name: "Barn", icon: BarnIcon, holds: (path: string) => path.startsWith("/barn") },
 ];
@@ -26,6 +32,7 @@ const shortcuts: [string, string][] = [
   ["o", "who owns what"],
   ["a", "alarms"],
   ["w", "the week"],
+  ["p", "patterns"],
   ["k", "the Book"],
   ["b", "the barn"],
   ["s", "log in shorthand"],
@@ -51,6 +58,7 @@ export function Shell() {
     o: "/horses/owned",
     a: "/horses/alarms",
     w: "/week",
+    p: "/patterns",
     k: "/book",
     b: "/barn",
     s: "/shorthand",

@@ -1,7 +1,8 @@
 //! The fit against a linear program for each heading, and against a search of every place.
 
 use cavesson_core::pattern::{
-    Area, Asked, FOOT, Fitted, Hand, NoRoom, Outline, Pen, PenFault, Point, Polygon, Room, Underfoot, fit,
+    Area, Asked, Barrel, FOOT, Fitted, Hand, NoRoom, Outline, Pen, PenFault, Point, Polygon, Room, SetUp, Underfoot,
+    fit,
 };
 use microlp::{ComparisonOp, OptimizationDirection, Problem, SolveOutcome};
 
@@ -157,25 +158,35 @@ impl Slow<'_> {
             }
             let away = self.fences.sides().map(|(a, b)| p.from_stretch(a, b)).fold(f64::INFINITY, f64::min);
             spare = f64::min(spare, away - room * FOOT);
+            if spare < 0.0 {
+                return None;
+            }
         }
         let spots = standard().map(|(scaled, fixed, _)| spot((scaled, fixed)));
         let [a, b, c, line, _] = spots;
         // To the far side of a horse in a pocket of 4 ft.
         let reach = 0.2921 + 4.0 * FOOT + 0.5;
         let mut value = scale * 100.0 + spare.min(10.0) * 0.01;
+        let hand = |turn, at| Barrel { at, turn, pocket: pocket(4.0), early: 0.0 };
+        let barrels = vec![hand(Hand::Right, a), hand(Hand::Left, b), hand(Hand::Left, c)];
+        // The path is held against plane geometry elsewhere.
+        let legs = SetUp { start: line, finish: line, barrel_radius: 0.2921, barrels }.path().ok()?.legs;
         for area in &self.pen.areas {
             let walked = |u: Point, v: Point| {
-                area.corners.holds(u) || area.corners.sides().any(|(a, b)| crosses((u, v), (a, b)))
+                let near = |corner: &Point| corner.from_stretch(u, v) < 0.5;
+                area.corners.holds(u)
+                    || area.corners.sides().any(|(a, b)| crosses((u, v), (a, b)))
+                    || area.corners.0.iter().any(near)
             };
             let turns = [a, b, c]
                 .into_iter()
                 .filter(|p| area.corners.holds(*p) || area.corners.sides().any(|(u, v)| p.from_stretch(u, v) < reach));
-            let (turns, legs) = (turns.count() as f64, [(line, a), (a, b), (b, c), (c, line)]);
-            let straights = legs.into_iter().filter(|(u, v)| walked(*u, *v)).count() as f64;
+            let turns = turns.count() as f64;
+            let straights = legs.iter().filter(|leg| walked(leg.from, leg.to)).count() as f64;
             let each = [3.0, 8.0, f64::INFINITY][usize::from(area.bad) - 1];
             value -= if turns + straights > 0.0 { each * (turns + straights / 2.0) } else { 0.0 };
         }
-        (spare >= 0.0 && value.is_finite()).then_some(value)
+        value.is_finite().then_some(value)
     }
 
     /// Every place and heading of a grid, every scale of a ladder, then finer about the best of them.

@@ -21,6 +21,7 @@ import { CountMarks, Dots } from "./dots";
 import { HandOver } from "./hand-over";
 import type { Now } from "./hands";
 import { Pads } from "./pads";
+import { PatternBar } from "./pattern-bar";
 import { PenHead } from "./pen-head";
 import { PlanSheet } from "./plan-sheet";
 import { PlanStrip } from "./plan-strip";
@@ -337,6 +338,7 @@ export function Pen({ ride, book, standing, start }: Props) {
         ) : (
           rung && (
             <>
+              <PatternBar ride={ride} step={current} rung={rung} face={face} />
               {counts && (
                 <FaultRow
                   tags={rung.faults}
