@@ -35,8 +35,9 @@ fn count(standing: &Value, word: &str) -> usize {
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn horses_are_at_different_points(db: PgPool) {
-    // The history hangs on the day of the week, since Sundays are free: every day of a week must tell the same stories.
-    for back in 0..7 {
+    // The history hangs on the day of the week, since Sundays are free: every day of a week must tell the same stories. Three of them
+    // each time: in a week of runs all had their turn.
+    for back in [0, 2, 5] {
         sqlx::query("truncate barn cascade").execute(&db).await.unwrap();
         let loaded = demo::today() - Days::new(back);
         demo::load(&db, loaded).await.unwrap();

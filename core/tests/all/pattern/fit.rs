@@ -194,12 +194,12 @@ impl Slow<'_> {
         let (least, most) = self.fences.bounds();
         let mut all: Vec<([f64; 4], f64)> = vec![];
         let count = |from: f64, to: f64, step: f64| ((to - from) / step) as usize;
-        for n in 0..48 {
-            let heading = f64::from(n) * std::f64::consts::TAU / 48.0;
+        for n in 0..40 {
+            let heading = f64::from(n) * std::f64::consts::TAU / 40.0;
             for (ix, iy) in
-                (0..count(least.x, most.x, 2.0)).flat_map(|x| (0..count(least.y, most.y, 2.0)).map(move |y| (x, y)))
+                (0..count(least.x, most.x, 2.5)).flat_map(|x| (0..count(least.y, most.y, 2.5)).map(move |y| (x, y)))
             {
-                let (x, y) = (least.x + 2.0 * ix as f64, least.y + 2.0 * iy as f64);
+                let (x, y) = (least.x + 2.5 * ix as f64, least.y + 2.5 * iy as f64);
                 let best = (0..=20).filter_map(|s| {
                     let scale = 0.3 + 0.035 * f64::from(s);
                     self.value([x, y, heading], scale).map(|v| ([x, y, heading, scale], v))
@@ -208,9 +208,9 @@ impl Slow<'_> {
             }
         }
         all.sort_by(|a, b| b.1.total_cmp(&a.1));
-        all.truncate(80);
+        all.truncate(60);
         let finer = all.into_iter().map(|(mut at, mut value)| {
-            let mut step = [1.0, 1.0, 0.06, 0.02];
+            let mut step = [1.2, 1.2, 0.08, 0.02];
             for _ in 0..60 {
                 let mut moved = false;
                 // Every neighbour, also across the corners.
