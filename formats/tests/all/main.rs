@@ -3,5 +3,6 @@
 mod calendar_read;
 mod calendar_write;
 mod csv;
+mod pattern;
 mod recurrence;
 mod shorthand;

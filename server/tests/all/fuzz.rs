@@ -10,11 +10,15 @@ use std::{
 };
 
 use cavesson::cli;
-use cavesson_core::curriculum::Curriculum;
+use cavesson_core::{
+    curriculum::{Curriculum, Gait},
+    pattern::{Barrel, Hand, Horse, Pocket, Point, Run, SetUp, TrackPoint, lay_over, quickest_run, timer_run},
+};
 use cavesson_formats::{
     calendar::{read::entries, recurrence::Recurrence},
-    csv,
+    csv, gpx,
     shorthand::{Lexicon, parse},
+    timer,
 };
 use chrono::NaiveDate;
 use chrono_tz::America::Denver;
@@ -236,6 +240,64 @@ fn plan() {
 fn pattern() {
     let seeds = [crate::pattern::sample().to_string()];
     fuzz("pattern", &seeds, &json_words(), |text| holds(cli::pattern(text)));
+}
+
+#[test]
+fn tracks() {
+    let point = |n: f64| TrackPoint { at: Point::new(n, -n), t: n };
+    let seeds = [gpx::write("A & B", &[0.0, 1.0, 2.5].map(point), (33.2, -97.1), 1_770_000_000)];
+    let words = words(&[
+        "<trkpt lat=\"",
+        "\" lon=\"",
+        "</trkpt>",
+        "<time>",
+        "<!DOCTYPE",
+        "&#0;",
+        "<![CDATA[",
+        "1e999",
+        "-181",
+        "<a>",
+        "</a>",
+    ]);
+    fuzz("tracks", &seeds, &words, |text| {
+        let Ok(points) = gpx::read(text) else { return };
+        let track = points.iter().map(|p| TrackPoint { at: p.at, t: p.t }).collect::<Vec<_>>();
+        drop(lay_over(&standard_run(), 0.3, &track));
+    });
+}
+
+#[test]
+fn timers() {
+    let seeds = ["event,seconds\r\nstart,0.5\nsplit,3.25\nblocked,4\nfinish,17.1\n".to_owned()];
+    let words = words(&[
+        "start",
+        "split",
+        "finish",
+        "false-start",
+        "no-signal",
+        ",",
+        "\"",
+        "NaN",
+        "inf",
+        "1e308",
+        "-1",
+        "\r\n",
+    ]);
+    fuzz("timers", &seeds, &words, |text| {
+        if let Ok(events) = timer::read(text) {
+            assert_eq!(timer::read(&timer::write(&events)).map(|again| again.len()), Ok(events.len()));
+            drop(timer_run(&events));
+        }
+    });
+}
+
+/// A run to lay tracks over.
+fn standard_run() -> Run {
+    let pocket = Pocket { entry: 1.2, back: 1.2, exit: 0.9 };
+    let barrel = Barrel { at: Point::new(0.0, 20.0), turn: Hand::Left, pocket, early: 0.0 };
+    let (start, finish) = (Point::new(3.0, 0.0), Point::new(-3.0, 0.0));
+    let set_up = SetUp { start, finish, barrel_radius: 0.3, barrels: vec![barrel] };
+    quickest_run(&set_up, &Horse::of_gait(Gait::Run).unwrap()).unwrap()
 }
 
 #[test]
