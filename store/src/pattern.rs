@@ -271,6 +271,34 @@ pub async fn passes(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -
     Ok(kept.collect())
 }
 
+/// A timed run of a day, as an event looks at it.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs)]
+pub struct TimedRun {
+    pub pass: Uuid,
+    pub horse: String,
+    pub rider: String,
+    pub told: PassTold,
+}
+
+/// The runs over a set-up on a day, with how they went, in the order in which they were logged.
+pub async fn runs_of_day(db: &PgPool, scope: &Scope, set_up: Uuid, on: NaiveDate) -> Result<Vec<TimedRun>> {
+    let barn = scope.staff()?;
+    let rows = sqlx::query!(
+        r#"select p.id, h.name as horse, r.name as rider, p.body as "told: Json<PassTold>" from pattern_pass p
+           join horse h on h.barn_id = p.barn_id and h.id = p.horse_id
+           join person r on r.barn_id = p.barn_id and r.id = p.rider_id
+           where p.barn_id = $1 and p.set_up_id = $2 and p.passed_on = $3 and p.gait = 'run' and p.removed_at is null
+           order by p.created_at, p.id limit 500"#,
+        barn,
+        set_up,
+        on
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| TimedRun { pass: r.id, horse: r.horse, rider: r.rider, told: r.told.0 }).collect())
+}
+
 /// Logs a pass over a set-up as it stands, once. The horse, the rider and the set-up must be of the barn.
 pub async fn put_pass(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &NewPass) -> Result<Put> {
     let barn = scope.staff()?;

@@ -269,3 +269,11 @@ export const patternToday = (horse: string) =>
     queryKey: ["horse", horse, "pattern-today"],
     queryFn: () => ask(api.GET("/api/horses/{id}/pattern-today", { params: { path: { id: horse } } })),
   });
+
+/** The timed runs over a set-up on a day, placed by divisions. */
+export const eventOf = (setUp: string, on: string) =>
+  queryOptions({
+    queryKey: ["event", setUp, on],
+    queryFn: () =>
+      ask(api.GET("/api/set-ups/{id}/event", { params: { path: { id: setUp }, query: { on } } })),
+  });

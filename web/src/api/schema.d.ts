@@ -1508,6 +1508,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/set-ups/{id}/event": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The timed runs over a set-up on a day, placed by divisions. */
+        get: operations["get_set_ups_id_event"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/set-ups/{id}/markers": {
         parameters: {
             query?: never;
@@ -2704,6 +2721,14 @@ export interface components {
          * @enum {string}
          */
         EntryMethod: "pen" | "afterwards";
+        /** @description The timed runs of a day, fastest first. */
+        EventOut: {
+            items: components["schemas"]["PlacedRun"][];
+            /** Format: date */
+            on: string;
+            /** @description Seconds from the fastest at which each further division begins. */
+            spreads: number[];
+        };
         /**
          * @description What becomes of an entry.
          * @enum {string}
@@ -4040,6 +4065,23 @@ export interface components {
             placed: number;
             /** @description What the ride did not take, and why; it still waits. */
             refused: components["schemas"]["NotPlaced"][];
+        };
+        /** @description A run and its placing. */
+        PlacedRun: {
+            /** @description From 1. */
+            division: number;
+            horse: string;
+            knocked: number;
+            /**
+             * Format: double
+             * @description With five seconds for each barrel that went down.
+             */
+            official: number;
+            /** Format: uuid */
+            pass_id: string;
+            /** @description From 1 within the division. */
+            place: number;
+            rider: string;
         };
         /** @description How many rides a place holds at a time, and when it is open. */
         PlaceIn: {
@@ -14015,6 +14057,82 @@ export interface operations {
                 };
             };
             /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_set_ups_id_event: {
+        parameters: {
+            query?: {
+                /** @description Today, where it is not said. */
+                on?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             403: {
                 headers: {
                     [name: string]: unknown;

@@ -55,6 +55,7 @@ export function LogPass(props: {
       ),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: ["horse", props.horse] });
+      void client.invalidateQueries({ queryKey: ["event"] });
       setId(newId());
       setTold(blank());
       setSeconds("");

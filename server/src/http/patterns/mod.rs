@@ -1,6 +1,7 @@
 //! The pattern bench: pens, set-ups of barrels, what they cost and how to lay them out, and passes over them.
 
 mod bench;
+mod event;
 mod files;
 mod passes;
 mod pens;
@@ -20,6 +21,7 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(pens::read, pens::put))
         .routes(routes!(set_ups::list))
         .routes(routes!(set_ups::put))
+        .routes(routes!(event::event))
         .routes(routes!(files::markers))
         .routes(routes!(files::drawing))
         .routes(routes!(bench::run))

@@ -1,31 +1,31 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useReducer, useState } from "react";
-import { api, ask, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { patternToday } from "../../api/queries";
-import { newId } from "../../parts/ids";
 import { useKeys } from "../../parts/keys";
-import { about } from "../../parts/lengths";
 import { LogPass } from "../../parts/log-pass";
 import { OneOf } from "../../parts/one-of";
+import { OpenFile } from "../../parts/open-file";
 import { Panel } from "../../parts/panel";
 import { FormTrouble, PageLoading } from "../../parts/states";
-import { inkSoft, marigold, paper, rule } from "../../theme/tokens";
-import { CloseUp } from "./close-up";
+import { AbleFields } from "./able-fields";
 import { Costs } from "./costs";
 import { Day } from "./day";
-import { Drawing } from "./drawing";
 import { draft, moved, opened, type Handle, type SetUp } from "./draft";
 import { cornersOf } from "./fences";
 import { Files } from "./files";
-import { Passes } from "./passes";
 import { GaveUp, StartWith } from "./fit-note";
+import { Outcome } from "./outcome";
+import { Passes } from "./passes";
 import { PenForm } from "./pen-form";
 import { PlaceFields } from "./place-fields";
-import { SpeedStrip } from "./speed-strip";
+import { RoomFields } from "./room-fields";
+import { Stage } from "./stage";
 import { tapeOf, TapeSheet } from "./tape-sheet";
+import { useKept } from "./use-kept";
 import { usePlayback } from "./use-playback";
 import { useRun } from "./use-run";
 
@@ -44,84 +44,77 @@ const gaits: [Schemas["Gait"], string][] = [
   ["lope", "Lope"],
   ["run", "Run"],
 ];
-/** How high the pen is drawn: what is left of the page beside the head and the speeds. */
-const HIGH = { xs: 430, md: "max(430px, calc(100vh - 342px))" };
-const FOOT = 0.3048;
-const USUAL = { entry: 4 * FOOT, back: 4 * FOOT, exit: 3 * FOOT };
 const NONE: SetUp = { start: { x: 0, y: 0 }, finish: { x: 0, y: 0 }, barrel_radius: 0.2921, barrels: [] };
 
-/** One set-up on the bench: the drawing, and what is worked out of it. */
-export function Bench(props: {
+type Props = {
   ground: string;
   pen: Schemas["PenOut"];
   kept: Schemas["SetUpOut"] | null;
   horse: Schemas["HorseOut"];
   units: Schemas["Units"];
   onKept: (id: string) => void;
-}) {
-  const { ground, kept, horse, units } = props;
-  const client = useQueryClient();
+};
+
+/** All that is known of the set-up on the bench, and what can be done to it. */
+function useBench(props: Props) {
+  const { ground, kept } = props;
   const [state, send] = useReducer(draft, kept?.set_up ?? NONE, opened);
-  const [looked, setLooked] = useState<Schemas["Pen"] | null>(null);
-  const [tab, setTab] = useState<Tab>("cost");
   const [gait, setGait] = useState<Schemas["Gait"]>("run");
-  const [picked, setPicked] = useState<Handle | null>(null);
   const [footing, setFooting] = useState(1);
-  const [measuring, setMeasuring] = useState(false);
-  const [shown, setShown] = useState<Schemas["PassOut"] | null>(null);
-  const plan = useQuery(patternToday(horse.id)).data;
-  const able = plan?.able.find((a) => a.gait === gait);
+  const [typed, setTyped] = useState<Partial<Schemas["HorseAbility"]>>({});
   const setUp = state.now;
   const empty = setUp.barrels.length === 0;
-  const ability = able ? { ...able.horse, side_grip: able.horse.side_grip * footing } : null;
+  const change = (to: SetUp) => send({ do: "change", to });
+  const plan = useQuery(patternToday(props.horse.id)).data;
+  const able = plan?.able.find((a) => a.gait === gait);
+  const known = able ? { ...able.horse, ...typed } : null;
+  const ability = known ? { ...known, side_grip: known.side_grip * footing } : null;
   const worked = useRun(empty ? null : setUp, ability, ground);
-  const run = worked.data;
-  const tape = useQuery({
-    ...tapeOf(setUp, ground, props.pen.version),
-    enabled: tab === "tape" && !empty,
-  }).data;
-  const { t, playing, play, stop } = usePlayback(run);
-  const pen = (tab === "pen" && looked) || props.pen.pen;
-  const fitted = useMutation({
-    mutationFn: (lopsided: boolean) =>
-      ask(
-        api.POST("/api/patterns/fit", {
-          body: {
-            ground_id: ground,
-            pocket: setUp.barrels[0]?.pocket ?? USUAL,
-            first: setUp.barrels[0]?.turn ?? "right",
-            lopsided,
-          },
-        }),
-      ),
-    onSuccess: (fit) => send({ do: "change", to: fit.set_up }),
-  });
-  const [id] = useState(() => kept?.id ?? newId());
-  const save = useMutation({
-    mutationFn: () =>
-      ask(
-        api.PUT("/api/set-ups/{id}", {
-          params: { path: { id } },
-          body: {
-            version: kept?.version ?? null,
-            ground_id: ground,
-            name: kept?.name ?? nameOf(setUp),
-            set_up: setUp,
-          },
-        }),
-      ),
-    onSuccess: async (now) => {
-      await client.invalidateQueries({ queryKey: ["set-ups"] });
-      props.onKept(now.id);
+  return {
+    setUp,
+    empty,
+    plan,
+    able,
+    ability,
+    worked,
+    run: empty ? undefined : worked.data,
+    gait,
+    setGait: (to: Schemas["Gait"]) => {
+      setGait(to);
+      setTyped({});
     },
-  });
-  // More than a few do not fit beside the pen.
-  const closeUps = run !== undefined && setUp.barrels.length > 0 && setUp.barrels.length <= 4;
-  const changed = !empty && JSON.stringify(setUp) !== JSON.stringify(kept?.set_up);
-  const undo = () => send({ do: "undo" });
-  const redo = () => send({ do: "redo" });
-  useKeys({ u: undo, r: redo, p: () => (playing ? stop() : play()), m: () => setMeasuring(!measuring) });
-  const turn = (to: SetUp, first: boolean) => send({ do: "drag", to, first });
+    known,
+    typed,
+    setTyped,
+    footing,
+    setFooting,
+    change,
+    drag: (to: SetUp, first: boolean) => send({ do: "drag", to, first }),
+    undo: () => send({ do: "undo" }),
+    redo: () => send({ do: "redo" }),
+    mayUndo: state.before.length > 0,
+    mayRedo: state.after.length > 0,
+    keep: useKept({ ground, kept, setUp, onChange: change, onKept: props.onKept }),
+  };
+}
+
+/** One set-up on the bench: the drawing, and what is worked out of it. */
+export function Bench(props: Props) {
+  const { ground, kept, horse, units } = props;
+  const bench = useBench(props);
+  const { setUp, empty, run, keep } = bench;
+  const [looked, setLooked] = useState<Schemas["Pen"] | null>(null);
+  const [tab, setTab] = useState<Tab>("cost");
+  const [picked, setPicked] = useState<Handle | null>(null);
+  const [measuring, setMeasuring] = useState(false);
+  const [shown, setShown] = useState<Schemas["PassOut"] | null>(null);
+  const { t, playing, play, stop } = usePlayback(run);
+  const onTape = tapeOf(setUp, ground, props.pen.version);
+  const tape = useQuery({ ...onTape, enabled: tab === "tape" && !empty }).data;
+  const pen = (tab === "pen" && looked) || props.pen.pen;
+  const playOrStop = () => (playing ? stop() : play());
+  const measure = () => setMeasuring(!measuring);
+  useKeys({ u: bench.undo, r: bench.redo, p: playOrStop, m: measure });
   return (
     <Box
       sx={{
@@ -129,172 +122,71 @@ export function Bench(props: {
         gap: 2,
         gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 470px" },
         "@media print": { display: "block" },
+        "& > *": {
+          minWidth: 0,
+          display: "grid",
+          gap: 1.25,
+          alignContent: "start",
+          gridTemplateColumns: "minmax(0, 1fr)",
+        },
       }}
     >
-      <Box
-        className={tab === "tape" ? undefined : "no-print"}
-        sx={{ minWidth: 0, display: "grid", gap: 1, alignContent: "start" }}
-      >
+      <Box className={tab === "tape" ? undefined : "no-print"}>
         <Box className="no-print" sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-          <Button variant="contained" onClick={() => (playing ? stop() : play())} disabled={!run}>
+          <Button variant="contained" onClick={playOrStop} disabled={!run}>
             {playing ? `${t?.toFixed(1)} s – stop` : "Play"}
           </Button>
-          <OneOf label="Gait" of={gaits} picked={gait} onPick={setGait} />
-          <Button variant="outlined" onClick={undo} disabled={state.before.length === 0}>
+          <OneOf label="Gait" of={gaits} picked={bench.gait} onPick={bench.setGait} />
+          <Button variant="outlined" onClick={bench.undo} disabled={!bench.mayUndo}>
             Undo
           </Button>
-          <Button variant="outlined" onClick={redo} disabled={state.after.length === 0}>
+          <Button variant="outlined" onClick={bench.redo} disabled={!bench.mayRedo}>
             Redo
           </Button>
-          <Button
-            variant={measuring ? "contained" : "outlined"}
-            aria-pressed={measuring}
-            onClick={() => setMeasuring(!measuring)}
-          >
+          <Button variant={measuring ? "contained" : "outlined"} aria-pressed={measuring} onClick={measure}>
             Measure
           </Button>
         </Box>
-        <Box
-          sx={{
-            display: "grid",
-            gap: 1,
-            gridTemplateColumns: {
-              xs: "minmax(0, 1fr)",
-              sm: closeUps ? "minmax(0, 1fr) 168px" : "minmax(0, 1fr)",
-            },
-            "& > :first-of-type": { height: HIGH },
-          }}
-        >
-          <Box sx={{ background: paper, border: `1px solid ${rule}`, minWidth: 0 }}>
-            {empty && tab !== "pen" ? (
-              <Box sx={{ p: 3 }}>
-                <StartWith onFit={() => fitted.mutate(false)} busy={fitted.isPending} />
-              </Box>
-            ) : (
-              <Drawing
-                pen={pen}
-                fences={cornersOf(pen.outline)}
-                setUp={setUp}
-                run={empty ? undefined : run}
-                units={units}
-                picked={picked}
-                t={t}
-                measuring={measuring}
-                track={shown?.track?.points ?? null}
-                posts={
-                  tab === "tape" && tape
-                    ? [
-                        ["A", tape.a],
-                        ["B", tape.b],
-                      ]
-                    : []
-                }
-                onPick={setPicked}
-                onMove={(what, to, first) => turn(moved(setUp, what, to), first)}
-              />
-            )}
-          </Box>
-          {closeUps && (
-            <Box
-              className="no-print"
-              sx={{
-                display: "flex",
-                gap: 1,
-                minWidth: 0,
-                minHeight: 0,
-                flexDirection: { xs: "row", sm: "column" },
-                height: { xs: 150, sm: HIGH.md },
-              }}
-            >
-              {setUp.barrels.map((_, n) => (
-                <CloseUp
-                  key={n}
-                  setUp={setUp}
-                  run={run}
-                  n={n}
-                  units={units}
-                  picked={picked === n}
-                  onPick={() => setPicked(n)}
-                />
-              ))}
-            </Box>
-          )}
-        </Box>
-        {run && !empty && <SpeedStrip run={run} units={units} t={t} track={shown?.track?.points ?? null} />}
+        <Stage
+          instead={
+            empty && tab !== "pen" ? (
+              <StartWith onFit={() => keep.fit.mutate(false)} busy={keep.fit.isPending} />
+            ) : null
+          }
+          pen={pen}
+          fences={cornersOf(pen.outline)}
+          setUp={setUp}
+          run={run}
+          units={units}
+          picked={picked}
+          t={t}
+          stride={bench.ability?.stride ?? 1}
+          measuring={measuring}
+          track={shown?.track?.points ?? null}
+          posts={tab === "tape" && tape ? Object.entries({ A: tape.a, B: tape.b }) : []}
+          onPick={setPicked}
+          onMove={(what, to, first) => bench.drag(moved(setUp, what, to), first)}
+        />
       </Box>
-      <Box
-        sx={{
-          minWidth: 0,
-          display: "grid",
-          gap: 1.5,
-          alignContent: "start",
-          gridTemplateColumns: "minmax(0, 1fr)",
-        }}
-      >
-        {run && !empty && (
-          <Typography className="no-print" component="p" sx={{ fontSize: "1.15rem" }}>
-            <b>{run.seconds.toFixed(2)} s</b> · {about(units, run.length)} · {run.strides.toFixed(0)} strides
-            <Box component="span" sx={{ display: "block", fontSize: "0.92rem", color: inkSoft }}>
-              {able?.times
-                ? `${horse.name} as ${able.times} times of its own make it, give or take ${(100 * (able.spread[0] ?? 0)).toFixed(0)} % of speed`
-                : `As horses ${gait}; passes with times make it ${horse.name}'s own`}
-            </Box>
-          </Typography>
+      <Box>
+        {run && (
+          <Outcome
+            run={run}
+            able={bench.able}
+            typed={Object.keys(bench.typed).length > 0}
+            name={horse.name}
+            units={units}
+          />
         )}
-        {worked.error && !empty && <FormTrouble error={worked.error} />}
-        {run?.cautions.map((caution) => (
-          <Box key={caution} className="no-print" sx={{ borderLeft: `6px solid ${marigold}`, pl: 1.5 }}>
-            {caution}
-          </Box>
-        ))}
-        <Box className="no-print" sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-          <Button variant="contained" disabled={!changed || save.isPending} onClick={() => save.mutate()}>
-            Save
-          </Button>
-          <Button variant="outlined" disabled={fitted.isPending} onClick={() => fitted.mutate(false)}>
-            Fit to the pen
-          </Button>
-          <Button variant="outlined" disabled={fitted.isPending} onClick={() => fitted.mutate(true)}>
-            Fit unevenly
-          </Button>
-          {kept && !changed && <Files setUp={kept} />}
-        </Box>
-        <FormTrouble error={fitted.error ?? save.error} />
-        {fitted.data && <GaveUp fit={fitted.data} />}
+        {!empty && <FormTrouble error={bench.worked.error} />}
+        <Keep keep={keep} kept={kept} units={units} />
         <Box className="no-print">
           <OneOf label="On the bench" of={tabs} picked={tab} onPick={setTab} />
         </Box>
         <Panel name={tabs.find(([value]) => value === tab)?.[1] ?? ""}>
-          {tab === "cost" && picked !== null && !empty && (
-            <PlaceFields
-              setUp={setUp}
-              what={picked}
-              units={units}
-              onMove={(to) => send({ do: "change", to: moved(setUp, picked, to) })}
-              onTurn={(to) => send({ do: "change", to })}
-            />
-          )}
-          {tab === "cost" && run && ability && !empty && (
-            <Costs
-              setUp={setUp}
-              run={run}
-              stride={ability.stride}
-              units={units}
-              barrel={typeof picked === "number" ? picked : 0}
-              footing={footing}
-              onBarrel={setPicked}
-              onFooting={setFooting}
-              onChange={turn}
-            />
-          )}
-          {tab === "today" && plan && (
-            <Day
-              name={horse.name}
-              plan={plan}
-              setUp={setUp}
-              units={units}
-              onUse={(to) => send({ do: "change", to })}
-            />
+          {tab === "cost" && <CostTab bench={bench} picked={picked} units={units} onPick={setPicked} />}
+          {tab === "today" && bench.plan && (
+            <Day name={horse.name} plan={bench.plan} setUp={setUp} units={units} onUse={bench.change} />
           )}
           {tab === "log" &&
             (kept ? (
@@ -317,7 +209,6 @@ export function Bench(props: {
               onLook={setLooked}
             />
           )}
-          {!run && !empty && tab === "cost" && !worked.error && <PageLoading what="what a foot costs" />}
           {empty && (tab === "cost" || tab === "tape") && <Typography>Fit a pattern first.</Typography>}
         </Panel>
       </Box>
@@ -325,10 +216,77 @@ export function Bench(props: {
   );
 }
 
-/** What a new set-up is called: how far its first two barrels are apart. */
-function nameOf(setUp: SetUp): string {
-  const [a, b] = setUp.barrels;
-  if (!a || !b) return `${setUp.barrels.length} barrels`;
-  const feet = Math.round(Math.hypot(a.at.x - b.at.x, a.at.y - b.at.y) / FOOT);
-  return `Barrels, ${feet} ft across, ${a.turn} first`;
+/** Save, the fit, and files. */
+function Keep(props: {
+  keep: ReturnType<typeof useKept>;
+  kept: Schemas["SetUpOut"] | null;
+  units: Schemas["Units"];
+}) {
+  const { keep, kept, units } = props;
+  const { fit, open, save, changed } = keep;
+  const [asked, setAsked] = useState(false);
+  return (
+    <>
+      <Box className="no-print" sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+        <Button variant="contained" disabled={!changed || save.isPending} onClick={() => save.mutate()}>
+          Save
+        </Button>
+        <Button variant="outlined" disabled={fit.isPending} onClick={() => fit.mutate(false)}>
+          Fit to the pen
+        </Button>
+        <Button variant="outlined" disabled={fit.isPending} onClick={() => fit.mutate(true)}>
+          Fit unevenly
+        </Button>
+        <Button aria-expanded={asked} onClick={() => setAsked(!asked)}>
+          Room to leave
+        </Button>
+        {kept && !changed && <Files setUp={kept} />}
+        <OpenFile name="Open a file" accept=".json,application/json" onOpen={(file) => open.mutate(file)} />
+      </Box>
+      {asked && <RoomFields room={keep.room} units={units} onType={keep.setRoom} />}
+      <FormTrouble error={fit.error ?? save.error ?? open.error} />
+      {fit.data && <GaveUp fit={fit.data} />}
+    </>
+  );
+}
+
+/** Where the picked marker stands, and what a foot costs. */
+function CostTab(props: {
+  bench: ReturnType<typeof useBench>;
+  picked: Handle | null;
+  units: Schemas["Units"];
+  onPick: (what: Handle) => void;
+}) {
+  const { bench, picked, units } = props;
+  if (bench.empty) return null;
+  if (!bench.run || !bench.ability)
+    return bench.worked.error ? null : <PageLoading what="what a foot costs" />;
+  return (
+    <>
+      {picked !== null && (
+        <PlaceFields
+          key={picked}
+          setUp={bench.setUp}
+          what={picked}
+          units={units}
+          onMove={(to) => bench.change(moved(bench.setUp, picked, to))}
+          onTurn={bench.change}
+        />
+      )}
+      <Costs
+        setUp={bench.setUp}
+        run={bench.run}
+        stride={bench.ability.stride}
+        units={units}
+        barrel={typeof picked === "number" ? picked : 0}
+        footing={bench.footing}
+        onBarrel={props.onPick}
+        onFooting={bench.setFooting}
+        onChange={bench.drag}
+      />
+      {bench.known && (
+        <AbleFields known={bench.known} typed={bench.typed} units={units} onType={bench.setTyped} />
+      )}
+    </>
+  );
 }

@@ -145,7 +145,7 @@ function Row(props: {
         min={props.least ?? 1}
         max={props.most}
         step={0.5}
-        onChange={(event, value) => props.onChange(value as number, event.type !== "mousemove")}
+        onChange={(event, value) => props.onChange(value as number, !event.type.endsWith("move"))}
         sx={{ color: ink }}
       />
       <Typography sx={{ fontWeight: 650, whiteSpace: "nowrap" }}>{props.shown}</Typography>

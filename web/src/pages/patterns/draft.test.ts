@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { onTape, typedLength } from "../../parts/lengths";
-import { draft, moved, opened, type SetUp } from "./draft";
+import { draft, moved, opened, setUpOf, type SetUp } from "./draft";
 
 const pocket = { entry: 1.2, back: 1.2, exit: 0.9 };
 const setUp = (x: number): SetUp => ({
@@ -35,6 +35,20 @@ describe("the draft", () => {
       { x: 5, y: 5 },
     ]);
     expect(to.barrels).toEqual(setUp(1).barrels);
+  });
+});
+
+describe("a file", () => {
+  it("gives the set-up back that was given out", () => {
+    expect(setUpOf(JSON.stringify(setUp(3), null, 2))).toEqual(setUp(3));
+  });
+
+  it("that holds none says so", () => {
+    expect(() => setUpOf("x")).toThrow("not JSON");
+    expect(() => setUpOf("{}")).toThrow("holds no set-up");
+    expect(() => setUpOf(JSON.stringify({ ...setUp(1), barrels: [{ at: { x: "1", y: 2 } }] }))).toThrow(
+      "holds no set-up",
+    );
   });
 });
 

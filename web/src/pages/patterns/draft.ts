@@ -59,3 +59,19 @@ export type Handle = "line" | number;
 export const placeOf = (setUp: SetUp, what: Handle) =>
   what === "line" ? setUp.start : setUp.barrels[what]?.at;
 export const handleName = (what: Handle) => (what === "line" ? "Line" : `Barrel ${what + 1}`);
+
+/** The set-up of a file, as it is given out. What does not hold in it is told when it is worked out. */
+export function setUpOf(text: string): SetUp {
+  let read: Partial<SetUp>;
+  try {
+    read = JSON.parse(text) as Partial<SetUp>;
+  } catch {
+    throw new Error("This file is not JSON.");
+  }
+  const point = (p?: Schemas["Point"]) => typeof p?.x === "number" && typeof p.y === "number";
+  const { start, finish, barrel_radius, barrels } = read;
+  const whole = barrels?.length && barrels.every((b) => point(b.at) && b.pocket);
+  if (!start || !finish || !point(start) || !point(finish) || !barrel_radius || !barrels || !whole)
+    throw new Error("This file holds no set-up: it needs start, finish, barrel_radius and barrels.");
+  return { start, finish, barrel_radius, barrels };
+}

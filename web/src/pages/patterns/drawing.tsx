@@ -16,7 +16,7 @@ import {
 } from "../../theme/tokens";
 import { handleName, placeOf, type Handle, type SetUp } from "./draft";
 import { Fences, North } from "./fences";
-import { reached } from "./use-playback";
+import { reached, strideMarks } from "./use-playback";
 
 type Point = Schemas["Point"];
 const FOOT = 0.3048;
@@ -33,6 +33,8 @@ export function Drawing(props: {
   units: Schemas["Units"];
   picked: Handle | null;
   t: number | null;
+  /** Metres a stride. */
+  stride: number;
   measuring: boolean;
   track: number[][] | null;
   /** The posts that tapes are held at. */
@@ -210,7 +212,7 @@ export function Drawing(props: {
         </g>
       ))}
       {run && <Speeds run={run} setUp={setUp} y={y} units={units} />}
-      {run && props.t !== null && <Horse points={run.points} t={props.t} y={y} />}
+      {run && props.t !== null && <Horse points={run.points} t={props.t} stride={props.stride} y={y} />}
       {tape && props.measuring && <Tape ends={tape} y={y} units={units} />}
     </Box>
   );
@@ -273,13 +275,19 @@ function Speeds(props: {
   });
 }
 
-/** The horse at a moment of the run, with the strides behind it. */
-function Horse({ points, t, y }: { points: number[][]; t: number; y: (v: number) => number }) {
-  const at = points[reached(points, t)];
+/** The horse at a moment of the run, with a tick for each stride behind it. */
+function Horse(props: { points: number[][]; t: number; stride: number; y: (v: number) => number }) {
+  const { points, y } = props;
+  const at = points[reached(points, props.t)];
   if (!at) return null;
   return (
     <g pointerEvents="none">
-      <circle cx={at[0]} cy={y(at[1] ?? 0)} r={1} fill={marigold} stroke={ink} strokeWidth={0.25} />
+      {strideMarks(points, props.stride)
+        .filter((mark) => (mark[2] ?? 0) <= (at[2] ?? 0))
+        .map((mark) => (
+          <circle key={mark[2]} cx={mark[0]} cy={y(mark[1] ?? 0)} r={0.26} fill={ink} />
+        ))}
+      <circle cx={at[0]} cy={y(at[1] ?? 0)} r={1.1} fill={marigold} stroke={ink} strokeWidth={0.25} />
     </g>
   );
 }

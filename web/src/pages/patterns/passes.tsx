@@ -9,6 +9,7 @@ import { OpenFile } from "../../parts/open-file";
 import { passFaults } from "../../parts/pass-pad";
 import { Empty, FormTrouble, PageLoading } from "../../parts/states";
 import { day } from "../../parts/words";
+import { Event } from "./event";
 import { denim, inkSoft, rule, rust } from "../../theme/tokens";
 
 type Pass = Schemas["PassOut"];
@@ -65,9 +66,11 @@ export function Passes(props: {
     data.items.filter((p) => p.gait === pass.gait && p.set_up_id === pass.set_up_id);
   const behind = (pass: Pass) =>
     (pass.official ?? 0) - Math.min(...alike(pass).map((p) => p.official ?? Infinity));
+  const lastRun = data.items.find((p) => p.gait === "run" && p.official);
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
       <Drifts drifts={data.drifts} />
+      {lastRun && <Event setUp={lastRun.set_up_id} on={lastRun.on} />}
       {removed && !removed.back && (
         <Box role="status">
           The pass was taken out.{" "}

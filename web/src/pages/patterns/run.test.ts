@@ -1,13 +1,18 @@
 import { describe, expect, it } from "vitest";
 import { cornersOf } from "./fences";
 import { speeds } from "./speed-strip";
-import { reached } from "./use-playback";
+import { reached, strideMarks } from "./use-playback";
 
 const points = [0, 1, 2, 3, 4].map((n) => [n, 0, n, 1, n * n]);
 
 describe("a run", () => {
   it("is at the last point that the clock has passed", () => {
     expect([0, 0.9, 1, 8.9, 9, 99].map((t) => reached(points, t))).toEqual([0, 0, 1, 2, 3, 4]);
+  });
+
+  it("ticks once a stride", () => {
+    expect(strideMarks(points, 1.5).map((p) => p[2])).toEqual([2, 3]);
+    expect(strideMarks(points, 1)).toHaveLength(4);
   });
 
   it("tells the speed of a track over most of a second", () => {

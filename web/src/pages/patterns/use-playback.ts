@@ -12,6 +12,13 @@ export function reached(points: number[][], t: number): number {
   return low;
 }
 
+/** The points of a run at which each stride ends. */
+export function strideMarks(points: number[][], stride: number): number[][] {
+  const out: number[][] = [];
+  for (const point of points) if ((point[2] ?? 0) >= stride * (out.length + 1)) out.push(point);
+  return out;
+}
+
 /** Plays a run at true speed: seconds since its start, none while it stands. */
 export function usePlayback(run: Schemas["RunOut"] | undefined) {
   const [t, setT] = useState<number | null>(null);
