@@ -237,7 +237,7 @@ function Keep(props: {
         <Button variant="outlined" disabled={fit.isPending} onClick={() => fit.mutate(true)}>
           Fit unevenly
         </Button>
-        <Button aria-expanded={asked} onClick={() => setAsked(!asked)}>
+        <Button variant="outlined" aria-expanded={asked} onClick={() => setAsked(!asked)}>
           Room to leave
         </Button>
         {kept && !changed && <Files setUp={kept} />}
