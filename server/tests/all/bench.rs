@@ -190,7 +190,9 @@ async fn runs_of_a_day_are_placed_by_divisions(db: PgPool) {
     let ground = pen(&mut ada).await;
     let fit = fitted(&mut ada, ground).await;
     let id = set_up(&mut ada, ground, &fit["set_up"]).await;
-    for (name, seconds, knocked) in [("Ash", 17.9, false), ("Briar", 17.2, false), ("Clove", 17.1, true), ("Dill", 17.8, false)] {
+    for (name, seconds, knocked) in
+        [("Ash", 17.9, false), ("Briar", 17.2, false), ("Clove", 17.1, true), ("Dill", 17.8, false)]
+    {
         let horse = ada.horse(name).await;
         let told = json!({ "barrels": [{}, { "knocked": knocked }, {}], "seconds": seconds });
         let pass = json!({ "set_up_id": id, "gait": "run", "told": told });
@@ -201,11 +203,18 @@ async fn runs_of_a_day_are_placed_by_divisions(db: PgPool) {
         .as_array()
         .unwrap()
         .iter()
-        .map(|r| (r["horse"].as_str().unwrap().to_owned(), r["division"].as_u64().unwrap(), r["place"].as_u64().unwrap()))
+        .map(|r| {
+            (r["horse"].as_str().unwrap().to_owned(), r["division"].as_u64().unwrap(), r["place"].as_u64().unwrap())
+        })
         .collect();
     let of = |name: &str, division, place| (name.to_owned(), division, place);
     // Half a second and more from Briar's 17.2 s is the second division; five seconds for a barrel are the fourth.
     assert_eq!(told, [of("Briar", 1, 1), of("Dill", 2, 1), of("Ash", 2, 2), of("Clove", 4, 1)]);
     assert_eq!(event["items"][3]["official"], 22.1);
-    assert!(ada.get(&format!("/api/set-ups/{id}/event?on=2026-01-02")).await.is(200)["items"].as_array().unwrap().is_empty());
+    assert!(
+        ada.get(&format!("/api/set-ups/{id}/event?on=2026-01-02")).await.is(200)["items"]
+            .as_array()
+            .unwrap()
+            .is_empty()
+    );
 }
