@@ -25,7 +25,10 @@ pub use day::{Block, DayPlan, Footwork, PocketStep, Shown, pocket_for, todays_pa
 pub use fit::{Asked, Fitted, GaveUp, NoRoom, Room, fit};
 pub use fitted::{FittedHorse, Split, fitted_to_splits};
 pub use geometry::{Point, Polygon};
-pub use pass::{BarrelTold, Drift, KNOCKED_SECONDS, Pass, PassFault, Placing, PocketTold, RateTold, drifts, placings};
+pub use pass::{
+    BarrelTold, DIVISION_SPREADS, Drift, KNOCKED_SECONDS, Pass, PassFault, Placing, PocketTold, RateTold, drifts,
+    placings,
+};
 pub use pen::{Area, Outline, Pen, PenFault, Underfoot};
 pub use run::{Horse, Rate, Run, RunPoint, quickest_run};
 pub use tape::{Check, Mark, SLIP, TapeSheet, tape_sheet};

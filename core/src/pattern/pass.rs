@@ -151,6 +151,9 @@ pub fn drifts(passes: &[Pass]) -> Vec<Drift> {
     sums.into_iter().map(drift).collect()
 }
 
+/// Divisions begin at the fastest time and so many seconds from it, as many events have them (common practice).
+pub const DIVISION_SPREADS: [f64; 3] = [0.5, 1.0, 2.0];
+
 /// Where a run is placed in an event of divisions.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Placing {

@@ -11,13 +11,8 @@ import { OneOf } from "./one-of";
 import { OpenFile } from "./open-file";
 import { BarrelPad } from "./pass-pad";
 import { FormTrouble } from "./states";
+import { passGaits } from "./words";
 
-const gaits: [Schemas["Gait"], string][] = [
-  ["walk", "Walk"],
-  ["jog", "Jog"],
-  ["lope", "Lope"],
-  ["run", "Run"],
-];
 const onPaper = { text: ink, line: ink, on: ink, onText: paper };
 
 /** Logs a pass over a set-up: gait, each barrel in a few taps, and times where there are any. */
@@ -83,7 +78,7 @@ export function LogPass(props: {
       onSubmit={(e) => (e.preventDefault(), save.mutate())}
       sx={{ display: "grid", gap: 2 }}
     >
-      <OneOf label="Gait" of={gaits} picked={gait} onPick={setGait} />
+      <OneOf label="Gait" of={passGaits} picked={gait} onPick={setGait} />
       {props.setUp.set_up.barrels.map((barrel, n) => (
         <BarrelPad
           key={n}

@@ -76,3 +76,11 @@ export const dayInFull = (date: string) => longDay.format(new Date(`${date}T00:0
 
 /** `1 ride`, `3 rides`. */
 export const many = (n: number, thing: string) => `${n} ${thing}${n === 1 ? "" : "s"}`;
+
+/** The gaits that a pattern is ridden at. */
+export const passGaits: [Gait, string][] = [
+  ["walk", "Walk"],
+  ["jog", "Jog"],
+  ["lope", "Lope"],
+  ["run", "Run"],
+];

@@ -1,7 +1,7 @@
 //! The runs of a day as an event of divisions.
 
 use axum::{Json, extract::State};
-use cavesson_core::pattern::{KNOCKED_SECONDS, placings};
+use cavesson_core::pattern::{DIVISION_SPREADS, KNOCKED_SECONDS, placings};
 use cavesson_store::pattern::{self, TimedRun};
 use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
@@ -18,9 +18,6 @@ use crate::{
     },
     services::barn_clock::today,
 };
-
-/// Divisions begin at the fastest time and so many seconds from it, as many events have them (common practice).
-const SPREADS: [f64; 3] = [0.5, 1.0, 2.0];
 
 /// Which day.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -78,14 +75,15 @@ pub(crate) async fn event(
         pattern::runs_of_day(&app.db, &signed.scope, id, on).await?.into_iter().filter_map(timed).collect();
     runs.sort_by(|a, b| a.2.total_cmp(&b.2));
     let times: Vec<f64> = runs.iter().map(|r| r.2).collect();
-    let items = runs.into_iter().zip(placings(&times, &SPREADS)).map(|((run, knocked, official), placed)| PlacedRun {
-        pass_id: run.pass,
-        horse: run.horse,
-        rider: run.rider,
-        official,
-        knocked,
-        division: placed.division,
-        place: placed.place,
-    });
-    Ok(Json(EventOut { on, spreads: SPREADS.to_vec(), items: items.collect() }))
+    let items =
+        runs.into_iter().zip(placings(&times, &DIVISION_SPREADS)).map(|((run, knocked, official), placed)| PlacedRun {
+            pass_id: run.pass,
+            horse: run.horse,
+            rider: run.rider,
+            official,
+            knocked,
+            division: placed.division,
+            place: placed.place,
+        });
+    Ok(Json(EventOut { on, spreads: DIVISION_SPREADS.to_vec(), items: items.collect() }))
 }

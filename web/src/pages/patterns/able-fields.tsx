@@ -4,11 +4,11 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { FOOT } from "../../parts/lengths";
 import { rule } from "../../theme/tokens";
 
 type Ability = Schemas["HorseAbility"];
 const MPH = 0.44704;
-const FOOT = 0.3048;
 
 /** What the horse can do, to be typed where its passes do not tell it. */
 export function AbleFields(props: {

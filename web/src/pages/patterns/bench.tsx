@@ -11,6 +11,7 @@ import { OneOf } from "../../parts/one-of";
 import { OpenFile } from "../../parts/open-file";
 import { Panel } from "../../parts/panel";
 import { FormTrouble, PageLoading } from "../../parts/states";
+import { passGaits } from "../../parts/words";
 import { AbleFields } from "./able-fields";
 import { Costs } from "./costs";
 import { Day } from "./day";
@@ -38,12 +39,6 @@ const tabs = [
   ["pen", "Pen"],
 ] as const;
 type Tab = (typeof tabs)[number][0];
-const gaits: [Schemas["Gait"], string][] = [
-  ["walk", "Walk"],
-  ["jog", "Jog"],
-  ["lope", "Lope"],
-  ["run", "Run"],
-];
 const NONE: SetUp = { start: { x: 0, y: 0 }, finish: { x: 0, y: 0 }, barrel_radius: 0.2921, barrels: [] };
 
 type Props = {
@@ -136,7 +131,7 @@ export function Bench(props: Props) {
           <Button variant="contained" onClick={playOrStop} disabled={!run}>
             {playing ? `${t?.toFixed(1)} s – stop` : "Play"}
           </Button>
-          <OneOf label="Gait" of={gaits} picked={bench.gait} onPick={bench.setGait} />
+          <OneOf label="Gait" of={passGaits} picked={bench.gait} onPick={bench.setGait} />
           <Button variant="outlined" onClick={bench.undo} disabled={!bench.mayUndo}>
             Undo
           </Button>

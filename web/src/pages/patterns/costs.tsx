@@ -3,12 +3,11 @@ import Button from "@mui/material/Button";
 import Slider from "@mui/material/Slider";
 import Typography from "@mui/material/Typography";
 import type { Schemas } from "../../api/client";
-import { about, onTape, speedIn } from "../../parts/lengths";
+import { FOOT, about, onTape, speedIn } from "../../parts/lengths";
 import { OneOf } from "../../parts/one-of";
 import { ink, inkSoft, oxblood, rule, sageDark } from "../../theme/tokens";
 import { spotName, spots, withBarrel, type SetUp } from "./draft";
 
-const FOOT = 0.3048;
 const signed = (seconds: number) => `${seconds < 0 ? "−" : "+"}${Math.abs(seconds).toFixed(2)} s`;
 
 /** How the footing holds, as a share of what the horse is known for. */

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Schemas } from "../../api/client";
-import { onTape, speedIn } from "../../parts/lengths";
+import { FOOT, onTape, speedIn } from "../../parts/lengths";
 import {
   denim,
   ink,
@@ -19,7 +19,6 @@ import { Fences, North } from "./fences";
 import { reached, strideMarks } from "./use-playback";
 
 type Point = Schemas["Point"];
-const FOOT = 0.3048;
 /** Dragged things go from half foot to half foot. */
 const SNAP = FOOT / 2;
 const snapped = (v: number) => Math.round(v / SNAP) * SNAP;

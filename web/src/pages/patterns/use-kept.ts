@@ -2,9 +2,9 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { newId } from "../../parts/ids";
+import { FOOT } from "../../parts/lengths";
 import { setUpOf, type SetUp } from "./draft";
 
-const FOOT = 0.3048;
 /** What rule books ask at the least, from memory: beside, behind the third, to stop. */
 const ROOM = { beside: 15 * FOOT, behind: 25 * FOOT, stop: 45 * FOOT };
 const USUAL = { entry: 4 * FOOT, back: 4 * FOOT, exit: 3 * FOOT };
