@@ -38,6 +38,7 @@ async function bring(page, id) {
     `/api/horses/${horse_id}/standing`,
     `/api/horses/${horse_id}/gear`,
     `/api/curriculum?horse=${horse_id}`,
+    "/api/set-ups",
   ];
   await page.goto("/");
   await settled(page);
@@ -98,6 +99,52 @@ test("Today and Ride open with the network gone, from a cold start, and what is 
     .toBe(6);
   const reps = await repsOnServer(cold, id);
   expect(reps.map((r) => r.position)).toEqual([0, 1, 2, 3, 4, 5]);
+});
+
+test("a pass that is logged with no signal, on a page that is closed, arrives once", async ({
+  page,
+  context,
+}) => {
+  await walkIn(page);
+  await newHorse(page, "Far Pen");
+  await page.getByRole("button", { name: "Ride", exact: true }).click();
+  await page.getByRole("button", { name: "Get on" }).waitFor();
+  const id = rideIdOf(page);
+  await bring(page, id);
+  const { horse_id } = await (
+    await page.request.get(`/api/rides/${id}`)
+  ).json();
+  await page.goto(`/ride/${id}`);
+  await page.getByRole("button", { name: "Get on" }).click();
+  await context.setOffline(true);
+  await page.getByLabel("Rung").selectOption("P3");
+  await page.getByRole("button", { name: "Log a pass" }).click();
+  const form = page.getByRole("form", { name: "Log a pass" });
+  await form.getByRole("button", { name: "Barrel 2 In: Wide" }).click();
+  await form.getByLabel("Seconds").fill("61.2");
+  await form.getByRole("button", { name: "Log the pass" }).click();
+  await expect(form.getByRole("status")).toContainText("kept on this device");
+  await page.close();
+  // Another page of the device knows of it, and sends it once there is a network.
+  const cold = await context.newPage();
+  await cold.goto(`/ride/${id}`);
+  await cold.getByLabel("Rung").selectOption("P3");
+  await expect(
+    cold.getByRole("button", { name: "Log a pass (1 not sent yet)" }),
+  ).toBeVisible();
+  await context.setOffline(false);
+  const passes = async () =>
+    (await (await cold.request.get(`/api/horses/${horse_id}/passes`)).json())
+      .items;
+  await expect
+    .poll(async () => (await passes()).length, { timeout: 60_000 })
+    .toBe(1);
+  const [pass] = await passes();
+  expect(pass).toMatchObject({ ride_id: id, seconds: 61.2 });
+  expect(pass.barrels[1].pocket).toEqual(["wide", null, null]);
+  await expect(
+    cold.getByRole("button", { name: "Log a pass", exact: true }),
+  ).toBeVisible();
 });
 
 test("answers that are lost on the way back are asked for again and counted once", async ({

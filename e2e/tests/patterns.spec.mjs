@@ -1,4 +1,5 @@
 // The pattern bench: a short pen with ruts, what fits, the tape sheet, what a foot costs, passes, and what a watch tells.
+import { readFile } from "node:fs/promises";
 import { expect, test } from "@playwright/test";
 import { newHorse, openHorse, ride, send, walkIn } from "./barn.mjs";
 
@@ -154,6 +155,11 @@ test("a short, rutted pen is drawn, fitted, taped, costed and kept", async ({
   // Kept, and there again after the page is loaded anew.
   await saved(page);
   const label = await barrel.getAttribute("aria-label");
+  // What was done before it was kept can still be undone.
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(barrel).not.toHaveAttribute("aria-label", label);
+  await page.getByRole("button", { name: "Redo" }).click();
+  await expect(barrel).toHaveAttribute("aria-label", label);
   await page.reload();
   await expect(barrel).toHaveAttribute("aria-label", label);
 });
@@ -197,6 +203,7 @@ test("passes are logged on Ride, a watch is laid over, and the next plan changes
       await form.getByRole("button", { name: `Barrel 1: ${fault}` }).click();
     await form.getByRole("button", { name: "Log the pass" }).click();
     await expect(form.getByText("The pass is logged.")).toBeVisible();
+    await expect(form.getByText("Not sent yet")).toBeHidden();
     await page.getByRole("button", { name: "Back to the ride" }).click();
   }
   await expect(page.getByRole("region", { name: "The pattern" })).toContainText(
@@ -238,11 +245,47 @@ test("passes are logged on Ride, a watch is laid over, and the next plan changes
     mimeType: "application/gpx+xml",
     buffer: Buffer.from(track(run.points, 12)),
   });
-  await expect(page.getByText(/^By the watch:/).first()).toBeVisible();
+  await expect(page.getByText(/^By the watch, /).first()).toBeVisible();
   await page.getByRole("button", { name: "Show its track" }).first().click();
   await expect(
     page.getByRole("button", { name: "Hide its track" }),
   ).toBeVisible();
+
+  // It is given out as it came in: a track, where it was.
+  const gpx = page.waitForEvent("download");
+  await page.getByRole("link", { name: "As a GPX file" }).first().click();
+  const given = await readFile(await (await gpx).path(), "utf8");
+  expect(given).toMatch(
+    /<trkpt lat="-3[23]\.\d+" lon="150\.000\d+"><time>2026-03-01T15:00/,
+  );
+
+  // A second track beside it: where the time went, barrel by barrel.
+  const second = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "Lay a track over" }).first().click();
+  await (
+    await second
+  ).setFiles({
+    name: "pass.gpx",
+    mimeType: "application/gpx+xml",
+    buffer: Buffer.from(track(run.points, 3)),
+  });
+  await page.getByRole("button", { name: "Show its track" }).first().click();
+  const table = page.getByRole("table", { name: "Where the time went" });
+  await expect(table.getByRole("row")).toHaveCount(6);
+  await expect(table.getByRole("rowheader").last()).toHaveText("in all");
+
+  // What was told wrong is told right.
+  await page
+    .getByRole("button", { name: "Correct", exact: true })
+    .first()
+    .click();
+  const correct = page.getByRole("form", { name: "Correct the pass" });
+  await correct.getByRole("button", { name: "Barrel 2: Broke gait" }).click();
+  await correct.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(correct).toBeHidden();
+  await expect(
+    page.getByRole("list", { name: "Passes" }).getByRole("listitem").first(),
+  ).toContainText("2: broke gait");
 
   // A file that is none says so, and the pass is still there.
   const again = page.waitForEvent("filechooser");

@@ -77,6 +77,21 @@ words! {
     }
 }
 
+words! {
+    "a part of a pattern";
+    /// What owning a rung says of the horse on a barrel pattern.
+    pub enum PatternPart {
+        /// It goes the whole pattern at the rung's gaits.
+        Pass,
+        /// It goes it away from home too, so that a run may be timed.
+        Away,
+        /// It runs: it is kept, not taught.
+        Finished,
+        /// It has the footwork to turn close.
+        Footwork,
+    }
+}
+
 /// A rung that must be owned first, at the gait of the ask (`S6`), always at a named gait (`S6@jog`), or only for asks from some
 /// gait on (`T3 from jog`).
 ///
@@ -185,6 +200,9 @@ pub struct Rung {
     /// How answers are counted.
     #[serde(default)]
     pub measure: Measure,
+    /// What it says of the horse on a pattern, where it says anything.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub pattern: Option<PatternPart>,
     /// What working it takes, where that is not as for its whole ladder.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub work: Option<WorkNeeds>,

@@ -85,6 +85,27 @@ pub fn costs(set_up: &SetUp, horse: &Horse) -> Result<Vec<Cost>, NoPath> {
 const STEP: f64 = FOOT / 4.0;
 const UP_TO: usize = 16;
 
+/// No horse goes nearer to a barrel, metres (common practice).
+const CLOSEST: f64 = 0.6;
+
+/// From which pockets the quickest are sought: of all barrels the least at each spot, a foot closer still.
+///
+/// ```
+/// use cavesson_core::pattern::{Barrel, FOOT, Hand, Point, Pocket, SetUp, least_pockets};
+/// let pocket = Pocket { entry: 4.0 * FOOT, back: 5.0 * FOOT, exit: 1.0 };
+/// let barrel = Barrel { at: Point::new(0.0, 20.0), turn: Hand::Left, pocket, early: 0.0 };
+/// let set_up = SetUp { start: Point::default(), finish: Point::default(), barrel_radius: 0.3, barrels: vec![barrel] };
+/// let least = least_pockets(&set_up);
+/// assert!((least.entry - 3.0 * FOOT).abs() < 1e-9 && (least.exit - (1.0 - FOOT)).abs() < 1e-9);
+/// ```
+pub fn least_pockets(set_up: &SetUp) -> Pocket {
+    let under = |spot| {
+        let all = set_up.barrels.iter().map(|b| b.pocket.at(spot));
+        (all.fold(f64::INFINITY, f64::min) - FOOT).max(CLOSEST)
+    };
+    Pocket { entry: under(Spot::Entry), back: under(Spot::Back), exit: under(Spot::Exit) }
+}
+
 /// The quickest pockets that are nowhere under `least`: one spot after the other, twice over, to a quarter of a foot.
 ///
 /// # Errors

@@ -7,7 +7,7 @@ use super::{
     barrels::Pocket,
     pass::{Pass, PassFault},
 };
-use crate::curriculum::Gait;
+use crate::curriculum::{Gait, PatternPart, Rung};
 
 /// Whether the horse has its footwork round a barrel: a rolled hindquarter that lets it turn close.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -20,14 +20,43 @@ pub enum Footwork {
 /// What the horse owns of barrels.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Shown {
-    /// The pattern at walk and jog (P3).
+    /// The pattern at the jog.
     pub jog: bool,
-    /// The pattern at the lope (P4).
+    /// The pattern at the lope.
     pub lope: bool,
-    /// Away from home (P6), so that a run may be timed.
+    /// Away from home, so that a run may be timed.
     pub away: bool,
-    /// Runs already (P7): it is kept, not taught.
+    /// Runs already: it is kept, not taught.
     pub finished: bool,
+    /// Its footwork round a barrel.
+    pub footwork: Footwork,
+}
+
+impl Shown {
+    /// By the rungs that say something of a pattern.
+    ///
+    /// ```
+    /// use cavesson_core::{curriculum::{Curriculum, Gait}, pattern::{Footwork, Shown}};
+    /// let rungs = Curriculum::standard().rungs();
+    /// let shown = Shown::of(rungs, |rung, gait| rung == "P3" && gait <= Gait::Jog);
+    /// assert!(shown.jog && !shown.lope && shown.footwork == Footwork::Lacks);
+    /// ```
+    pub fn of(rungs: &[Rung], owned: impl Fn(&str, Gait) -> bool) -> Shown {
+        let has = |part, gait: Option<Gait>| {
+            let of_part = rungs.iter().filter(|r| r.pattern == Some(part));
+            of_part
+                .flat_map(|r| r.gaits.iter().map(move |g| (r, *g)))
+                .any(|(r, g)| gait.is_none_or(|gait| gait == g) && owned(&r.id, g))
+        };
+        let footwork = if has(PatternPart::Footwork, None) { Footwork::Has } else { Footwork::Lacks };
+        Shown {
+            jog: has(PatternPart::Pass, Some(Gait::Jog)),
+            lope: has(PatternPart::Pass, Some(Gait::Lope)),
+            away: has(PatternPart::Away, None),
+            finished: has(PatternPart::Finished, None),
+            footwork,
+        }
+    }
 }
 
 /// A pocket to ride, and why it is not the usual one.
@@ -105,7 +134,7 @@ fn rest_after(gait: Gait) -> u8 {
 }
 
 /// What of the pattern to ride today. `passes` are those of the last weeks, oldest first, today's among them.
-pub fn todays_passes(today: NaiveDate, shown: Shown, footwork: Footwork, passes: &[Pass], barrels: usize) -> DayPlan {
+pub fn todays_passes(today: NaiveDate, shown: Shown, passes: &[Pass], barrels: usize) -> DayPlan {
     let week: Vec<&Pass> = passes.iter().filter(|p| p.on > today - Days::new(7)).collect();
     let mut days: Vec<NaiveDate> = week.iter().map(|p| p.on).filter(|on| *on != today).collect();
     days.dedup();
@@ -137,15 +166,13 @@ pub fn todays_passes(today: NaiveDate, shown: Shown, footwork: Footwork, passes:
         gaits = gaits.first().map(|(gait, _)| (*gait, 1)).into_iter().collect();
     }
     if week.iter().rev().take(2).filter(|p| p.told.iter().any(|t| t.faults.contains(&PassFault::FellIn))).count() == 2 {
-        notes.push(
-            "It fell in on the last two passes: bent circles (R2) and counter-arc (S9) before the pattern".into(),
-        );
+        notes.push("It fell in on the last two passes: bent circles and counter-arc before the pattern".into());
     }
     let block = |(gait, passes_of): (Gait, u8)| Block {
         gait,
         passes: passes_of,
         rest: rest_after(gait),
-        pockets: pockets(gait, footwork, passes, barrels),
+        pockets: pockets(gait, shown.footwork, passes, barrels),
     };
     DayPlan { blocks: gaits.into_iter().map(block).collect(), notes }
 }

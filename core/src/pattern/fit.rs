@@ -4,7 +4,7 @@
 //! standard, less what bad ground costs, plus a trace of spare room so that equals are put in the middle. Every barrel keeps its
 //! room from the fence, the line has room to stop behind it, and nothing goes over ground that nothing goes over.
 
-use rand::{RngExt, SeedableRng};
+use rand::SeedableRng;
 use rand_chacha::ChaCha8Rng;
 use serde::{Deserialize, Serialize};
 
@@ -13,6 +13,7 @@ use super::{
     barrels::{Barrel, Hand, Leg, Pocket, SetUp},
     geometry::{Point, Polygon, stretches_meet},
     pen::{Pen, PenFault},
+    search::{apart, climb},
 };
 
 /// The standard pattern, feet: 60 from the line to the first two, 90 between them, 105 from each to the third (association rule
@@ -228,9 +229,9 @@ fn over(area: &Polygon, leg: &Leg) -> bool {
         || area.0.iter().any(|corner| corner.from_stretch(leg.from, leg.to) < HALF_HORSE)
 }
 
-/// Places tried each way, headings, how many of them are improved on, and for how many steps.
 /// Scales tried at a place.
 const SCALES: u32 = 36;
+/// Places tried each way, headings, how many of them are improved on, and for how many steps.
 const GRID: usize = 12;
 const HEADINGS: usize = 36;
 /// The same where there is bad ground: the ways past it are narrow.
@@ -241,43 +242,6 @@ const STEPS: usize = 100;
 /// The best of them are climbed on from for so many steps more.
 const BEST: usize = 16;
 const STEPS_MORE: usize = 300;
-
-/// A random climb: a step in a random direction is taken where it is no worse; the step grows with luck and shrinks without (the 1/5
-/// rule of evolution strategies; Rechenberg 1973, from memory). It gets along ridges, where steps along the axes do not.
-fn climb<const N: usize>(
-    start: [f64; N],
-    reach: [f64; N],
-    steps: usize,
-    rng: &mut ChaCha8Rng,
-    value: impl Fn(&[f64; N]) -> Option<f64>,
-) -> Option<([f64; N], f64)> {
-    let mut at = start;
-    let mut best = value(&at)?;
-    let mut size = 1.0;
-    for _ in 0..steps {
-        let next: [f64; N] = std::array::from_fn(|n| at[n] + size * reach[n] * rng.random_range(-1.0..1.0));
-        match value(&next).filter(|v| *v >= best) {
-            Some(better) => (at, best, size) = (next, better, f64::min(size * 1.7, 1.0)),
-            None => size = f64::max(size * 0.88, 1e-5),
-        }
-    }
-    Some((at, best))
-}
-
-/// The best places that are no neighbours of each other, so that different ways to lie are looked into.
-fn apart(sorted: &[([f64; 3], f64)], reach: [f64; 3], most: usize) -> Vec<[f64; 3]> {
-    let mut out: Vec<[f64; 3]> = vec![];
-    for (place, _) in sorted {
-        let beside = |o: &[f64; 3]| (0..3).all(|n| (o[n] - place[n]).abs() < 1.5 * reach[n]);
-        if !out.iter().any(beside) {
-            out.push(*place);
-        }
-        if out.len() == most {
-            break;
-        }
-    }
-    out
-}
 
 /// A climb over all neighbours, also across the corners, with steps that halve: gets out of the wedges between two fences.
 fn polished(

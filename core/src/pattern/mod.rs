@@ -14,13 +14,14 @@ mod geometry;
 mod pass;
 mod pen;
 mod run;
+mod search;
 mod tape;
 mod timer;
 mod track;
 
 pub use barrels::{Barrel, Hand, Leg, NoPath, Path, Pocket, SetUp, Spot, Turn};
 pub use cautions::{cautions, where_to_sit};
-pub use cost::{Cost, FootOf, costs, quickest_pockets};
+pub use cost::{Cost, FootOf, costs, least_pockets, quickest_pockets};
 pub use day::{Block, DayPlan, Footwork, PocketStep, Shown, pocket_for, todays_passes};
 pub use fit::{Asked, Fitted, GaveUp, NoRoom, Room, fit};
 pub use fitted::{FittedHorse, Split, fitted_to_splits};
@@ -33,7 +34,7 @@ pub use pen::{Area, Outline, Pen, PenFault, Underfoot};
 pub use run::{Horse, Rate, Run, RunPoint, quickest_run};
 pub use tape::{Check, Mark, SLIP, TapeSheet, tape_sheet};
 pub use timer::{NoRun, TimerEvent, TimerRun, timer_run};
-pub use track::{LaidOver, NoTrack, TrackPoint, lay_over};
+pub use track::{LaidOver, NoTrack, Placed, TrackPoint, lay_over};
 
 /// Metres in a foot: exact by the international yard and pound agreement of 1959.
 pub const FOOT: f64 = 0.3048;

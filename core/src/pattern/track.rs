@@ -35,6 +35,33 @@ pub struct LaidOver {
     pub behind: Vec<f64>,
     /// Seconds in all.
     pub time: f64,
+    /// Where the plan lies in the track's own axes.
+    pub placed: Placed,
+    /// Seconds of the track at which the pass begins.
+    pub began: f64,
+}
+
+/// Where the axes of a plan lie in those of a track.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Placed {
+    /// The plan's origin.
+    pub origin: Point,
+    /// Radians from the track's x to the plan's, counter-clockwise.
+    pub turned: f64,
+}
+
+impl Placed {
+    /// A point of the plan, in the track's axes.
+    ///
+    /// ```
+    /// use cavesson_core::pattern::{Placed, Point};
+    /// let placed = Placed { origin: Point::new(10.0, 0.0), turned: std::f64::consts::FRAC_PI_2 };
+    /// let there = placed.recorded(Point::new(2.0, 0.0));
+    /// assert!(there.distance(Point::new(10.0, 2.0)) < 1e-9);
+    /// ```
+    pub fn recorded(&self, p: Point) -> Point {
+        p.turned(self.turned) + self.origin
+    }
 }
 
 const LEAST_POINTS: usize = 20;
@@ -105,6 +132,12 @@ struct Move {
 impl Move {
     fn of(&self, p: Point) -> Point {
         (p - self.from).turned(self.angle) + self.to
+    }
+
+    /// The same the other way round.
+    fn placed(&self) -> Placed {
+        let turned = -self.angle;
+        Placed { origin: self.from - self.to.turned(turned), turned }
     }
 
     /// That brings points onto others best, by least squares (in the plane: Umeyama 1991 without scale, from memory).
@@ -217,7 +250,8 @@ pub fn lay_over(run: &Run, barrel_radius: f64, track: &[TrackPoint]) -> Result<L
         })
         .collect();
     let (pockets, behind) = (0..run.path.turns.len()).map(|n| at_barrel(run, n, barrel_radius, &pass)).unzip();
-    Ok(LaidOver { off, pockets, behind, time: track.at(to).t - begin, points: pass })
+    let time = track.at(to).t - begin;
+    Ok(LaidOver { off, pockets, behind, time, placed: moved.placed(), began: begin, points: pass })
 }
 
 /// The pocket at each spot of a barrel, where the track passes its direction from the barrel, and when it is behind it.

@@ -14,9 +14,12 @@ proptest! {
     fn a_track_comes_back(lat in -60.0..60.0, lon in -180.0..180.0, points in prop::collection::vec((-150.0..150.0, -150.0..150.0), 2..60)) {
         let track: Vec<TrackPoint> =
             points.iter().enumerate().map(|(n, (x, y))| TrackPoint { at: Point::new(*x, *y), t: n as f64 * 0.1 }).collect();
-        let read = gpx::read(&gpx::write("Here & <there>", &track, (lat, lon), 1_770_000_000)).unwrap();
-        prop_assert_eq!(read.len(), track.len());
-        for (a, b) in read.iter().zip(&track) {
+        let read = gpx::read(&gpx::write("Here & <there>", &track, (lat, lon), 1_770_000_000.25)).unwrap();
+        prop_assert_eq!(read.points.len(), track.len());
+        prop_assert!((read.began - 1_770_000_000.25).abs() < 1e-3);
+        let (north, east) = read.on_earth(track[0].at * -1.0);
+        prop_assert!((north - lat).abs() < 1e-6 && ((east - lon + 540.0).rem_euclid(360.0) - 180.0).abs() < 1e-5);
+        for (a, b) in read.points.iter().zip(&track) {
             prop_assert!(near(a.at, b.at - track[0].at), "{:?} {:?}", a, b);
             prop_assert!((a.t - b.t).abs() < 1e-6);
         }

@@ -11,9 +11,9 @@ use cavesson_core::{
 use cavesson_sim::{Watch, ridden};
 use cavesson_store::{
     Scope,
-    pattern::{self, KeptTrack, NewPass, PassTold, SetUpFields},
+    pattern::{self, KeptTrack, NewPass, OnEarth, PassTold, SetUpFields},
 };
-use chrono::{Days, NaiveDate};
+use chrono::{Days, NaiveDate, NaiveTime};
 use sqlx::PgPool;
 
 use super::{
@@ -137,18 +137,24 @@ pub(super) async fn load(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow
                 passed_on: today - Days::new(*ago),
                 gait: *gait,
                 told: told(&plan, &run, *fault, n),
+                set_up: None,
             };
             pattern::put_pass(db, scope, id(story.horse), pass, &new).await?;
             if story.watch && n + 1 == story.passes.len() {
-                pattern::set_track(db, scope, pass, &watched(&plan, &run)?).await?;
+                pattern::set_track(db, scope, pass, &watched(&plan, &run, new.passed_on)?).await?;
             }
         }
     }
     Ok(())
 }
 
+/// Seconds since 1970 at noon.
+fn noon(on: NaiveDate) -> f64 {
+    on.and_time(NaiveTime::MIN).and_utc().timestamp() as f64 + 12.0 * 3600.0
+}
+
 /// What a watch on the rider's arm makes of a run.
-fn watched(plan: &SetUp, run: &Run) -> anyhow::Result<KeptTrack> {
+fn watched(plan: &SetUp, run: &Run, on: NaiveDate) -> anyhow::Result<KeptTrack> {
     let track = Watch { off: 0.25, per_second: 10.0, seed: 77 }.track(run);
     let usual = Horse::of_gait(Gait::Run).context("a run is a gait")?;
     let laid = lay_over(&quickest_run(plan, &usual)?, plan.barrel_radius, &track)?;
@@ -158,5 +164,7 @@ fn watched(plan: &SetUp, run: &Run) -> anyhow::Result<KeptTrack> {
         pockets: laid.pockets,
         behind: laid.behind,
         seconds: laid.time,
+        // In the open sea: the barn is invented.
+        on_earth: Some(OnEarth { lat: -40.0, lon: -20.0, turned: laid.placed.turned, began: noon(on) }),
     })
 }

@@ -56,6 +56,7 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         ("put", "/api/horses/{horse}/passes/{id}") => {
             json!({ "set_up_id": Uuid::new_v4(), "gait": "jog", "told": { "barrels": [{}] } })
         }
+        ("patch", "/api/passes/{id}") => json!({ "version": 1, "gait": "walk", "told": { "barrels": [{}] } }),
         ("put", "/api/passes/{id}/track") => json!({ "text": "taken" }),
         ("put", "/api/people/{id}/hours") => json!({ "hours": [{ "weekday": 0, "from": "07:00", "to": "09:00" }] }),
         ("put", "/api/rides/{id}/missed") => json!({ "why": "time" }),

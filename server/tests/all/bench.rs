@@ -2,7 +2,7 @@
 
 use cavesson_core::{
     curriculum::Gait,
-    pattern::{FOOT, Horse, SetUp, quickest_run},
+    pattern::{FOOT, Horse, Point, SetUp, quickest_run},
 };
 use cavesson_formats::{gpx, timer};
 use cavesson_sim::{Mishap, RunTimer, SimTimer, Watch, ridden};
@@ -10,7 +10,7 @@ use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::support::{Client, first_barn};
+use crate::support::{Client, first_barn, today};
 
 fn pocket() -> Value {
     json!({ "entry": 4.0 * FOOT, "back": 4.0 * FOOT, "exit": 3.0 * FOOT })
@@ -143,6 +143,68 @@ async fn a_failed_pass_changes_what_is_ridden_next(db: PgPool) {
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_pass_that_a_device_kept_says_what_it_was_ridden_over(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (ground, juniper) = (pen(&mut ada).await, ada.horse("Juniper").await);
+    let fit = fitted(&mut ada, ground).await;
+    let id = set_up(&mut ada, ground, &fit["set_up"]).await;
+    let ride = ada.ride(juniper).await;
+    // The set-up was changed before the device had its signal back.
+    let mut wider = fit["set_up"].clone();
+    wider["barrels"][0]["pocket"]["entry"] = json!(2.5);
+    let tomorrow = today() + chrono::Days::new(1);
+    let body = json!({ "set_up_id": id, "ride_id": ride, "gait": "jog", "on": tomorrow, "set_up": wider,
+                       "told": { "barrels": [{}, {}, {}] } });
+    ada.put(&format!("/api/horses/{juniper}/passes/{}", Uuid::new_v4()), body.clone()).await.is(201);
+    let kept = ada.get(&format!("/api/horses/{juniper}/passes")).await.is(200)["items"][0].clone();
+    assert_eq!(kept["set_up"]["barrels"][0]["pocket"]["entry"], 2.5);
+    assert_eq!((&kept["ride_id"], &kept["on"]), (&json!(ride), &json!(today())), "the device's clock was ahead");
+
+    let mut bad = body.clone();
+    bad["set_up"]["barrels"][0]["pocket"]["entry"] = json!(0);
+    let again = format!("/api/horses/{juniper}/passes/{}", Uuid::new_v4());
+    ada.put(&again, bad).await.names(422, "set_up.barrels[0].pocket.entry");
+    let mut later = body.clone();
+    later["on"] = json!(today() + chrono::Days::new(2));
+    ada.put(&again, later).await.names(422, "on");
+    // A ride of another horse, and one that is not there.
+    let briar = ada.horse("Briar").await;
+    ada.put(&format!("/api/horses/{briar}/passes/{}", Uuid::new_v4()), body.clone()).await.names(422, "ride_id");
+    let mut nowhere = body;
+    nowhere["ride_id"] = json!(Uuid::new_v4());
+    ada.put(&again, nowhere).await.names(422, "ride_id");
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_pass_is_corrected_by_whoever_read_it_last(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (ground, juniper) = (pen(&mut ada).await, ada.horse("Juniper").await);
+    let fit = fitted(&mut ada, ground).await;
+    let id = set_up(&mut ada, ground, &fit["set_up"]).await;
+    let pass = Uuid::new_v4();
+    let body = json!({ "set_up_id": id, "gait": "jog", "told": { "barrels": [{}, {}, {}], "seconds": 52.5 } });
+    ada.put(&format!("/api/horses/{juniper}/passes/{pass}"), body).await.is(201);
+    let url = format!("/api/passes/{pass}");
+    let told = json!({ "barrels": [{}, { "faults": ["fell-in"] }, {}], "seconds": 51.5 });
+    let correction = json!({ "version": 1, "gait": "lope", "told": told });
+    let now = ada.patch(&url, correction.clone()).await.is(200);
+    assert_eq!((&now["gait"], &now["seconds"], &now["version"]), (&json!("lope"), &json!(51.5), &json!(2)));
+    // The same once more changes nothing; something else on what was read before is refused with what is there.
+    assert_eq!(ada.patch(&url, correction.clone()).await.is(200)["version"], 2);
+    let mut other = correction.clone();
+    other["told"]["seconds"] = json!(50.0);
+    let stale = ada.patch(&url, other).await.is(409);
+    assert_eq!(stale["current"]["seconds"], 51.5);
+    let mut short = correction;
+    short["told"]["barrels"] = json!([{}]);
+    ada.patch(&url, short).await.names(422, "told.barrels");
+    let listed = ada.get(&format!("/api/horses/{juniper}/passes")).await.is(200);
+    assert_eq!(listed["items"][0]["barrels"][1]["faults"], json!(["fell-in"]));
+    ada.delete(&url).await.is(204);
+    ada.patch(&url, json!({ "version": 2, "gait": "jog", "told": { "barrels": [{}, {}, {}] } })).await.is(404);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn a_watch_and_a_timer_tell_of_a_pass(db: PgPool) {
     let mut ada = first_barn(&db).await;
     let (ground, juniper) = (pen(&mut ada).await, ada.horse("Juniper").await);
@@ -165,12 +227,25 @@ async fn a_watch_and_a_timer_tell_of_a_pass(db: PgPool) {
     ada.put(&format!("/api/horses/{juniper}/passes/{pass}"), body).await.is(201);
     let track = Watch { off: 0.2, per_second: 10.0, seed: 9 }.track(&rode);
     // South of the equator, across the line where days change.
-    let text = gpx::write("A pass", &track, (-33.0, 179.9999), 1_770_000_000);
+    let text = gpx::write("A pass", &track, (-33.0, 179.9999), 1_770_000_000.0);
     let url = format!("/api/passes/{pass}/track");
     let laid = ada.put(&url, json!({ "text": text })).await.is(200);
     let wide = laid["pockets"][0][1].as_f64().unwrap() - laid["pockets"][1][1].as_f64().unwrap();
     assert!((wide - 0.9).abs() < 0.6, "the first barrel was ridden wide: {}", laid["pockets"]);
     assert!((laid["seconds"].as_f64().unwrap() - rode.time()).abs() < 3.0);
+    // As a file again, it lies where it was recorded: to ten centimetres, at the same moments.
+    let given = gpx::read(&ada.text(&url).await).unwrap();
+    let recorded = gpx::read(&text).unwrap();
+    let metres_north = (given.origin.0 - recorded.origin.0).to_radians() * 6_371_008.8;
+    let east = (given.origin.1 - recorded.origin.1 + 540.0).rem_euclid(360.0) - 180.0;
+    let shift = Point::new(east.to_radians() * 6_371_008.8 * recorded.origin.0.to_radians().cos(), metres_north);
+    for p in &given.points {
+        let t = p.t + given.began - recorded.began;
+        let after = recorded.points.partition_point(|r| r.t < t).clamp(1, recorded.points.len() - 1);
+        let (a, b) = (recorded.points[after - 1], recorded.points[after]);
+        let there = a.at + (b.at - a.at) * ((t - a.t) / (b.t - a.t));
+        assert!(there.distance(p.at + shift) < 0.1, "{p:?} {there:?}");
+    }
     ada.put(&url, json!({ "text": "<gpx" })).await.names(422, "text");
     let no_times = "<gpx version=\"1.1\" creator=\"x\" xmlns=\"http://www.topografix.com/GPX/1/1\"><trk><trkseg>\
                     <trkpt lat=\"1\" lon=\"1\"/></trkseg></trk></gpx>";

@@ -598,7 +598,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Logs a pass over a set-up as it stands now. */
+        /** Logs a pass over a set-up. A device may have kept it for a while: it says then what it was ridden over. */
         put: operations["put_horses_horse_passes_id"];
         post?: never;
         delete?: never;
@@ -997,7 +997,8 @@ export interface paths {
         delete: operations["delete_passes_id"];
         options?: never;
         head?: never;
-        patch?: never;
+        /** Corrects a pass. */
+        patch: operations["patch_passes_id"];
         trace?: never;
     };
     "/api/passes/{id}/track": {
@@ -1007,7 +1008,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** The track of a pass as a file (GPX 1.1), where it was on the earth. */
+        get: operations["get_passes_id_track"];
         /** Lays a track (GPX 1.1) over the set-up of a pass, and keeps what it shows. */
         put: operations["put_passes_id_track"];
         post?: never;
@@ -2839,7 +2841,7 @@ export interface components {
             ground_id: string;
             /** @description Whether the barrels may stand unevenly. */
             lopsided?: boolean;
-            pocket: components["schemas"]["Pocket"];
+            pocket?: components["schemas"]["Pocket"] | null;
             room?: components["schemas"]["Room"] | null;
         };
         /** @description The largest set-up that fits. */
@@ -3908,6 +3910,16 @@ export interface components {
             /** @description Id of the step, where one is ridden in it. */
             step?: string | null;
         };
+        /** @description What is told of a pass after a second thought. */
+        PassCorrection: {
+            gait: components["schemas"]["Gait"];
+            told: components["schemas"]["ToldIn"];
+            /**
+             * Format: int32
+             * @description The version that was read.
+             */
+            version: number;
+        };
         /** @description Passes of a horse, latest first. */
         Passes: {
             drifts: components["schemas"]["DriftOut"][];
@@ -3933,6 +3945,7 @@ export interface components {
              * @description Who rode; whoever logs it, where it is not said.
              */
             rider_id?: string | null;
+            set_up?: components["schemas"]["SetUp"] | null;
             /** Format: uuid */
             set_up_id: string;
             told: components["schemas"]["ToldIn"];
@@ -3963,6 +3976,8 @@ export interface components {
             set_up_id: string;
             set_up_name: string;
             track?: components["schemas"]["TrackOut"] | null;
+            /** Format: int32 */
+            version: number;
         };
         /** @description How hard a password is to guess. */
         PasswordStrength: {
@@ -4009,6 +4024,8 @@ export interface components {
         /** @description A pen, metres. */
         PenOut: {
             pen: components["schemas"]["Pen"];
+            /** @description Room that rule books ask for. */
+            usual_room: components["schemas"]["Room"];
             /**
              * Format: int32
              * @description 0 where it was never drawn: then it is a rectangle of the place's size.
@@ -4496,6 +4513,8 @@ export interface components {
             opening?: string | null;
             /** @description Counted as owned where others need it. */
             passed: boolean;
+            /** @description Whether it is ridden on a pattern of barrels. */
+            pattern: boolean;
             /** @description Where it is worked. */
             places: components["schemas"]["Place"][];
             /** @description Where each of them leads: ids of rungs below, none where a smaller piece of this rung is the remedy. */
@@ -5051,6 +5070,8 @@ export interface components {
         /** @description A track laid over a set-up. */
         TrackOut: {
             behind: number[];
+            /** @description Whether it can be had as a file: where on the earth it was is known. */
+            file: boolean;
             /**
              * Format: double
              * @description Root mean square from the plan, metres.
@@ -10835,6 +10856,192 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    patch_passes_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassCorrection"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_passes_id_track: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/gpx+xml": string;
+                };
             };
             /** @description It cannot be read */
             400: {

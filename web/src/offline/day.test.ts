@@ -32,9 +32,15 @@ afterEach(() => vi.useRealTimers());
 it("brings what each ride of the day needs, one horse after the other, and nothing of those that are over", async () => {
   void bringTheDay(new QueryClient());
   await vi.advanceTimersByTimeAsync(1);
-  expect(asked().sort()).toEqual(["/api/curriculum", "/api/people", "/api/today", "/api/weeks/{day}"]);
+  expect(asked().sort()).toEqual([
+    "/api/curriculum",
+    "/api/people",
+    "/api/set-ups",
+    "/api/today",
+    "/api/weeks/{day}",
+  ]);
   await vi.advanceTimersByTimeAsync(160);
-  expect(asked().slice(4)).toEqual([
+  expect(asked().slice(5)).toEqual([
     "/api/rides/{id} a",
     "/api/rides/{id}/plan a",
     "/api/horses/{id}/standing horse of a",
@@ -42,14 +48,14 @@ it("brings what each ride of the day needs, one horse after the other, and nothi
     "/api/curriculum horse of a",
   ]);
   await vi.advanceTimersByTimeAsync(160);
-  expect(asked().slice(9)).toHaveLength(5);
+  expect(asked().slice(10)).toHaveLength(5);
   expect(
     asked()
-      .slice(9)
+      .slice(10)
       .every((a) => a.endsWith("c")),
   ).toBe(true);
   await vi.advanceTimersByTimeAsync(10_000);
-  expect(asked()).toHaveLength(14);
+  expect(asked()).toHaveLength(15);
 });
 
 it("waits while someone touches the page, but not for ever", async () => {
@@ -59,15 +65,15 @@ it("waits while someone touches the page, but not for ever", async () => {
     window.dispatchEvent(new Event("pointerdown"));
     await vi.advanceTimersByTimeAsync(100);
   }
-  expect(asked()).toHaveLength(4);
+  expect(asked()).toHaveLength(5);
   // Left alone for a moment, it goes on.
   await vi.advanceTimersByTimeAsync(1_050);
-  expect(asked()).toHaveLength(9);
+  expect(asked()).toHaveLength(10);
   for (let tenths = 0; tenths < 60; tenths++) {
     window.dispatchEvent(new Event("keydown"));
     await vi.advanceTimersByTimeAsync(100);
   }
-  expect(asked()).toHaveLength(14);
+  expect(asked()).toHaveLength(15);
 });
 
 it("asks for nothing again that it has just been given", async () => {

@@ -5,7 +5,9 @@ import {
   horseGear,
   people,
   plan,
+  patternToday,
   ride,
+  setUps,
   standing,
   today,
   week,
@@ -57,6 +59,7 @@ export async function bringTheDay(client: QueryClient) {
     client.prefetchQuery(curriculum),
     client.prefetchQuery(people()),
     client.prefetchQuery(week(day.date)),
+    client.prefetchQuery(setUps),
   ]);
   for (const { ride: r } of day.rides.filter((entry) => entry.ride.state !== "closed")) {
     // One horse after the other: the day is not in a hurry, and the server has other work.
@@ -69,7 +72,17 @@ export async function bringTheDay(client: QueryClient) {
       // The barn may have changed it for this horse alone, and Ride asks for this one.
       client.prefetchQuery(curriculumOf(r.horse_id)),
     ]);
+    if (onPattern(client, r)) await client.prefetchQuery(patternToday(r.horse_id));
   }
+}
+
+/** Whether what is planned of a ride is ridden on a pattern. */
+function onPattern(client: QueryClient, r: { id: string; horse_id: string }): boolean {
+  const taught = client.getQueryData(curriculumOf(r.horse_id).queryKey);
+  const parts = client.getQueryData(plan(r.id).queryKey)?.parts ?? [];
+  const rungs = new Set(taught?.rungs?.filter((rung) => rung.pattern).map((rung) => rung.id));
+  const steps = new Set(taught?.steps?.filter((step) => rungs.has(step.rung)).map((step) => step.id));
+  return parts.some((part) => part.step && steps.has(part.step));
 }
 
 /** What about this device may cost reps: said before it does. */

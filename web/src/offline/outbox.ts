@@ -9,7 +9,9 @@ export type Item =
   | { kind: "correct"; ride: string; rep: string; body: Schemas["CorrectionIn"] }
   | { kind: "correct-count"; ride: string; rep: string; body: Schemas["CountCorrectionIn"] }
   | { kind: "check"; ride: string; rep: string; body: Schemas["CheckIn"] }
-  | { kind: "hand-in"; ride: string; rep: string; body: Schemas["UnplacedIn"] };
+  | { kind: "hand-in"; ride: string; rep: string; body: Schemas["UnplacedIn"] }
+  /** A pass over a pattern, of a ride or of none. */
+  | { kind: "pass"; ride: string | null; rep: string; horse: string; body: Schemas["PassIn"] };
 
 /** Something the server will never take: set aside until someone exports or discards it, with the thing as it is now where that is why. */
 export type Refusal = { item: Item; why: string; now?: unknown };
@@ -191,7 +193,12 @@ async function renewToken(): Promise<void> {
 }
 
 function send(item: Item): Promise<unknown> {
-  const { ride, rep } = item;
+  const { rep } = item;
+  if (item.kind === "pass") {
+    const path = { horse: item.horse, id: rep };
+    return ask(api.PUT("/api/horses/{horse}/passes/{id}", { params: { path }, body: item.body }));
+  }
+  const { ride } = item;
   switch (item.kind) {
     case "log":
       return ask(

@@ -13,7 +13,8 @@ const OF_THE_DAY = [
   /^\/api\/people$/,
   /^\/api\/weather$/,
   /^\/api\/rides\/[^/]+(\/plan)?$/,
-  /^\/api\/horses\/[^/]+\/(standing|gear)$/,
+  /^\/api\/horses\/[^/]+\/(standing|gear|pattern-today)$/,
+  /^\/api\/set-ups$/,
 ];
 
 self.addEventListener("install", (event) => {

@@ -15,6 +15,7 @@ const named = {
   "correct-count": "a change to a count",
   check: "an answer to a check",
   "hand-in": "what you handed in",
+  pass: "a pass",
 };
 
 /** What was put in here, beside what stands there now. */

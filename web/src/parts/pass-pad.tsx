@@ -3,6 +3,7 @@ import Typography from "@mui/material/Typography";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { onTape } from "./lengths";
+import { Toggle } from "./toggle";
 
 type Told = Schemas["BarrelTold"];
 const spotNames = ["In", "Behind", "Out"];
@@ -25,6 +26,8 @@ export const passFaults: [Schemas["PassFault"], string][] = [
   ["wrong-lead", "Wrong lead"],
 ];
 
+const PAD = { minHeight: 48, minWidth: 0, px: 0.5, flex: "1 1 0" };
+
 /** What is told of one barrel: three taps for its pocket, one for the rate, and what went wrong. */
 export function BarrelPad(props: {
   n: number;
@@ -33,10 +36,9 @@ export function BarrelPad(props: {
   why?: string | null;
   told: Told;
   units: Schemas["Units"];
-  colours: { text: string; line: string; on: string; onText: string };
   onChange: (told: Told) => void;
 }) {
-  const { told, colours } = props;
+  const { told } = props;
   const at = (k: number) => told.pocket?.[k] ?? null;
   const tap = (k: number, value: Schemas["PocketTold"]) =>
     props.onChange({
@@ -45,28 +47,7 @@ export function BarrelPad(props: {
     });
   const faults = told.faults ?? [];
   const button = (name: string, on: boolean, press: () => void, label: string) => (
-    <Box
-      key={name}
-      component="button"
-      type="button"
-      aria-pressed={on}
-      aria-label={label}
-      onClick={press}
-      sx={{
-        font: "inherit",
-        fontWeight: 650,
-        minHeight: 48,
-        minWidth: 0,
-        px: 0.5,
-        flex: "1 1 0",
-        border: `1.5px solid ${colours.line}`,
-        background: on ? colours.on : "transparent",
-        color: on ? colours.onText : colours.text,
-        cursor: "pointer",
-      }}
-    >
-      {name}
-    </Box>
+    <Toggle key={name} name={name} on={on} label={label} onPress={press} sx={PAD} />
   );
   return (
     <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, minWidth: 0, display: "grid", gap: 0.75 }}>

@@ -75,7 +75,7 @@ export const moment = (at: string) => momentName.format(new Date(at));
 export const dayInFull = (date: string) => longDay.format(new Date(`${date}T00:00:00Z`));
 
 /** `1 ride`, `3 rides`. */
-export const many = (n: number, thing: string) => `${n} ${thing}${n === 1 ? "" : "s"}`;
+export const many = (n: number, thing: string, more = `${thing}s`) => `${n} ${n === 1 ? thing : more}`;
 
 /** The gaits that a pattern is ridden at. */
 export const passGaits: [Gait, string][] = [

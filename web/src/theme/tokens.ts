@@ -47,6 +47,8 @@ export function softness(share: number): string {
   return `rgb(${from.map((v, k) => Math.round(v + ((to[k] ?? v) - v) * (at - i))).join(",")})`;
 }
 
+/** Recorded tracks that are shown at once: the first dashed, the second dotted. */
+export const trackInks = [oxblood, ink];
 export const sideColour = { left: denim, right: rust, both: sage } as const;
 
 /** The smallest target while riding, for gloves. */

@@ -79,7 +79,7 @@ fn told(fault: PassFault) -> BarrelTold {
     BarrelTold { faults: vec![fault], ..right() }
 }
 
-const JOGS: Shown = Shown { jog: true, lope: false, away: false, finished: false };
+const JOGS: Shown = Shown { jog: true, lope: false, away: false, finished: false, footwork: Footwork::Lacks };
 
 #[test]
 fn a_failed_pass_is_answered_by_a_foot_more_at_that_barrel() {
@@ -87,7 +87,7 @@ fn a_failed_pass_is_answered_by_a_foot_more_at_that_barrel() {
         pass(4, vec![right(), told(PassFault::FellIn), right()]),
         pass(2, vec![right(), told(PassFault::FellIn), right()]),
     ];
-    let plan = todays_passes(day(), JOGS, Footwork::Lacks, &passes, 3);
+    let plan = todays_passes(day(), JOGS, &passes, 3);
     let jog = &plan.blocks[0];
     assert_eq!((jog.gait, jog.passes), (Gait::Jog, 2));
     let usual = pocket_for(Gait::Jog, Footwork::Lacks);
@@ -95,21 +95,21 @@ fn a_failed_pass_is_answered_by_a_foot_more_at_that_barrel() {
     assert!((jog.pockets[1].pocket.entry - usual.entry - 2.0 * FOOT).abs() < 1e-9, "a foot for each");
     assert_eq!(jog.pockets[1].why.as_deref(), Some("fell in on 9 Mar: 2 ft more pocket, not more speed"));
     let mended: Vec<Pass> = passes.into_iter().chain([pass(1, vec![right(), right(), right()])]).collect();
-    let plan = todays_passes(day(), JOGS, Footwork::Lacks, &mended, 3);
+    let plan = todays_passes(day(), JOGS, &mended, 3);
     assert!(plan.blocks[0].pockets.iter().all(|p| p.why.is_none()), "right again: back to the usual");
 }
 
 #[test]
 fn drilling_is_said_and_a_finished_horse_is_left_alone() {
     let daily: Vec<Pass> = (1..6).rev().map(|d| pass(d, vec![right(); 3])).collect();
-    let plan = todays_passes(day(), JOGS, Footwork::Lacks, &daily, 3);
+    let plan = todays_passes(day(), JOGS, &daily, 3);
     assert_eq!(plan.blocks.iter().map(|b| b.passes).sum::<u8>(), 1);
     assert!(plan.notes[0].starts_with("Drilled lately: 5 passes on 5 days"), "{:?}", plan.notes);
-    let finished = Shown { finished: true, lope: true, away: true, ..JOGS };
-    assert!(todays_passes(day(), finished, Footwork::Has, &daily, 3).blocks.is_empty());
-    assert_eq!(todays_passes(day(), finished, Footwork::Has, &[], 3).blocks.len(), 2);
+    let finished = Shown { finished: true, lope: true, away: true, footwork: Footwork::Has, ..JOGS };
+    assert!(todays_passes(day(), finished, &daily, 3).blocks.is_empty());
+    assert_eq!(todays_passes(day(), finished, &[], 3).blocks.len(), 2);
     let green = Shown { jog: false, ..JOGS };
-    let gaits: Vec<Gait> = todays_passes(day(), green, Footwork::Lacks, &[], 3).blocks.iter().map(|b| b.gait).collect();
+    let gaits: Vec<Gait> = todays_passes(day(), green, &[], 3).blocks.iter().map(|b| b.gait).collect();
     assert_eq!(gaits, [Gait::Walk, Gait::Jog]);
 }
 

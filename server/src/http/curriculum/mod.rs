@@ -7,7 +7,8 @@ use std::collections::BTreeMap;
 use axum::{Json, extract::State};
 use cavesson_core::{
     curriculum::{
-        Curriculum, Gait, Heights, Measure, Need, ONE_REIN_STOP, Place, Road, Rung, Side, SignKind, Step, Zone,
+        Curriculum, Gait, Heights, Measure, Need, ONE_REIN_STOP, Place, Road, Rung, Side, SignKind, Step, SubjectKind,
+        Zone,
     },
     response::{Standard, Weight},
 };
@@ -118,6 +119,8 @@ pub(crate) struct RungOut {
     cattle: bool,
     /// Whether it is worked on the flag.
     flag: bool,
+    /// Whether it is ridden on a pattern of barrels.
+    pattern: bool,
     /// Where it is worked.
     places: Vec<Place>,
     /// Fewest days from one ride of it to the next.
@@ -235,6 +238,7 @@ fn rung_out(c: &Curriculum, heights: &Heights<'_>, r: &Rung, today: NaiveDate) -
         zone: r.zone,
         cattle: work.cattle > 0,
         flag: work.flag,
+        pattern: work.subject == SubjectKind::Pattern,
         places: work.places.clone(),
         days_between: work.days_between,
         taught: !c.is_left_out(&r.id) && !c.is_passed(&r.id),

@@ -1,9 +1,12 @@
 //! What a set-up comes to: the quickest run, what a foot costs, what to mind, and the largest that fits.
 
 use axum::{Json, extract::State};
-use cavesson_core::pattern::{
-    Asked, Cost, Fitted, FootOf, Hand, Horse, Pocket, Point, Room, Run, SetUp, Spot, cautions, costs, fit as largest,
-    quickest_pockets, quickest_run,
+use cavesson_core::{
+    curriculum::Gait,
+    pattern::{
+        Asked, Cost, Fitted, FootOf, Footwork, Hand, Horse, Pocket, Point, Room, Run, SetUp, Spot, cautions, costs,
+        fit as largest, least_pockets, pocket_for, quickest_pockets, quickest_run,
+    },
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -133,19 +136,10 @@ fn turn(run: &Run, horse: &Horse, n: usize) -> TurnOut {
     }
 }
 
-/// Of all barrels the least pocket, a foot under what is asked: what is tried for the quickest.
-fn least(set_up: &SetUp) -> Pocket {
-    let under = |spot| {
-        let all = set_up.barrels.iter().map(|b| b.pocket.at(spot));
-        (all.fold(f64::INFINITY, f64::min) - cavesson_core::pattern::FOOT).max(0.6)
-    };
-    Pocket { entry: under(Spot::Entry), back: under(Spot::Back), exit: under(Spot::Exit) }
-}
-
 fn answer(set_up: &SetUp, horse: &Horse, pen: Option<&cavesson_core::pattern::Pen>) -> Result<RunOut, Problem> {
     let run = quickest_run(set_up, horse).map_err(sound::no_path)?;
     let leg = |length: f64| LegOut { length: rounded(length), strides: rounded(length / horse.stride) };
-    let quickest = quickest_pockets(set_up, horse, least(set_up)).unwrap_or_else(|_| set_up.clone());
+    let quickest = quickest_pockets(set_up, horse, least_pockets(set_up)).unwrap_or_else(|_| set_up.clone());
     let quickest_seconds = quickest_run(&quickest, horse).map_or(run.time(), |r| r.time());
     Ok(RunOut {
         length: rounded(run.length()),
@@ -186,7 +180,8 @@ pub(crate) struct FitIn {
     ground_id: Uuid,
     /// Room to leave; that of rule books where it is left out.
     room: Option<Room>,
-    pocket: Pocket,
+    /// The pocket of every barrel; the usual one where it is left out.
+    pocket: Option<Pocket>,
     /// To which hand the first barrel is turned.
     first: Hand,
     /// Whether the barrels may stand unevenly.
@@ -230,6 +225,11 @@ impl From<Fitted> for FitOut {
     }
 }
 
+/// The pocket of a run, for a horse of which nothing is known.
+fn usual_pocket() -> Pocket {
+    pocket_for(Gait::Run, Footwork::Lacks)
+}
+
 /// The largest set-up that fits into a pen.
 #[utoipa::path(post, path = "/api/patterns/fit", request_body = FitIn,
     responses((status = 200, body = FitOut), (status = 404, body = Problem), (status = 422, body = Problem)))]
@@ -240,14 +240,15 @@ pub(crate) async fn fit(
 ) -> Result<Json<FitOut>, Problem> {
     let pen = pens::of(&app, &signed, sent.ground_id).await?.pen;
     let room = sent.room.unwrap_or_default();
-    let sides = [sent.pocket.entry, sent.pocket.back, sent.pocket.exit];
+    let pocket = sent.pocket.unwrap_or_else(usual_pocket);
+    let sides = [pocket.entry, pocket.back, pocket.exit];
     if !sides.iter().all(|p| (0.1..=10.0).contains(p)) {
         return Err(Problem::field("pocket", "a pocket is 0.1 to 10 m (33 ft) here"));
     }
     if ![room.beside, room.behind, room.stop].iter().all(|m| (0.0..=100.0).contains(m)) {
         return Err(Problem::field("room", "room is 0 to 100 m"));
     }
-    let asked = Asked { room, pocket: sent.pocket, first: sent.first, lopsided: sent.lopsided };
+    let asked = Asked { room, pocket, first: sent.first, lopsided: sent.lopsided };
     let fitted = app.compute.run(move || largest(&pen, &asked)).await?;
     fitted.map(|f| Json(f.into())).map_err(|why| Problem::field("ground_id", why.to_string()))
 }

@@ -29,8 +29,8 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(tape::tape))
         .routes(routes!(passes::list))
         .routes(routes!(passes::put))
-        .routes(routes!(passes::remove))
-        .routes(routes!(tracks::put))
+        .routes(routes!(passes::correct, passes::remove))
+        .routes(routes!(tracks::put, tracks::file))
         .routes(routes!(tracks::timer))
         .routes(routes!(today::read))
 }

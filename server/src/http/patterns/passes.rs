@@ -6,7 +6,8 @@ use cavesson_core::{
     pattern::{Drift, Hand, Pass, SetUp, drifts},
 };
 use cavesson_store::{
-    Put,
+    Put, Update,
+    log::ride,
     pattern::{self, KeptPass, KeptTrack, NewPass, PassTold},
 };
 use chrono::{Days, NaiveDate};
@@ -14,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::set_ups;
+use super::{set_ups, sound};
 use crate::{
     App, Problem,
     auth::{Rider, SignedIn},
@@ -41,6 +42,8 @@ pub(crate) struct PassIn {
     on: Option<NaiveDate>,
     gait: Gait,
     told: ToldIn,
+    /// What it was ridden over, where the device knows; the set-up as it stands where not.
+    set_up: Option<SetUp>,
 }
 
 /// What is told of a pass.
@@ -79,6 +82,7 @@ pub(crate) struct PassOut {
     /// What it was ridden over.
     set_up: SetUp,
     track: Option<TrackOut>,
+    version: i32,
 }
 
 /// A track laid over a set-up.
@@ -92,6 +96,8 @@ pub(crate) struct TrackOut {
     pockets: Vec<[f64; 3]>,
     behind: Vec<f64>,
     seconds: f64,
+    /// Whether it can be had as a file: where on the earth it was is known.
+    file: bool,
 }
 
 /// How close or wide a horse goes at a barrel in one week.
@@ -114,8 +120,8 @@ pub(crate) struct Passes {
 
 impl From<KeptTrack> for TrackOut {
     fn from(kept: KeptTrack) -> TrackOut {
-        let KeptTrack { points, off, pockets, behind, seconds } = kept;
-        TrackOut { points, off, pockets, behind, seconds }
+        let KeptTrack { points, off, pockets, behind, seconds, on_earth } = kept;
+        TrackOut { points, off, pockets, behind, seconds, file: on_earth.is_some() }
     }
 }
 
@@ -147,6 +153,7 @@ fn out(kept: KeptPass) -> PassOut {
         note: kept.told.note,
         set_up: kept.set_up,
         track: kept.track.map(Into::into),
+        version: kept.version,
     }
 }
 
@@ -163,7 +170,7 @@ pub(crate) async fn list(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     Ok(Json(Passes { items: kept.into_iter().rev().map(out).collect(), drifts }))
 }
 
-/// Logs a pass over a set-up as it stands now.
+/// Logs a pass over a set-up. A device may have kept it for a while: it says then what it was ridden over.
 #[utoipa::path(put, path = "/api/horses/{horse}/passes/{id}", params(("horse" = Uuid, Path), ("id" = Uuid, Path)),
     request_body = PassIn,
     responses((status = 200), (status = 201), (status = 404, body = Problem), (status = 409, body = Problem),
@@ -175,18 +182,64 @@ pub(crate) async fn put(
     Body(sent): Body<PassIn>,
 ) -> Result<StatusCode, Problem> {
     horses::find(&app, &signed, horse).await?;
-    let set_up = set_ups::find(&app, &signed, sent.set_up_id).await?;
+    let kept = set_ups::find(&app, &signed, sent.set_up_id).await?;
+    if let Some(set_up) = &sent.set_up {
+        sound::set_up(set_up)?;
+    }
+    if let Some(ride) = sent.ride_id {
+        let of_horse = ride::get(&app.db, &signed.scope, ride).await?.is_some_and(|r| r.horse_id == horse);
+        if !of_horse {
+            return Err(Problem::field("ride_id", "there is no such ride of this horse"));
+        }
+    }
     let today = today(&app, &signed).await?;
-    let on = sent.on.unwrap_or(today);
-    let told = checked(sent.told, &set_up.set_up, (sent.gait, on, today))?;
-    let rider_id = sent.rider_id.unwrap_or(signed.scope.person());
-    let new =
-        NewPass { rider_id, ride_id: sent.ride_id, set_up_id: sent.set_up_id, passed_on: on, gait: sent.gait, told };
+    // A device's clock may be in the next day already.
+    let on = sent.on.map_or(today, |on| if on == today + Days::new(1) { today } else { on });
+    let over = sent.set_up.as_ref().unwrap_or(&kept.set_up);
+    let told = checked(sent.told, over, (sent.gait, on, today))?;
+    let new = NewPass {
+        rider_id: sent.rider_id.unwrap_or(signed.scope.person()),
+        ride_id: sent.ride_id,
+        set_up_id: sent.set_up_id,
+        passed_on: on,
+        gait: sent.gait,
+        told,
+        set_up: sent.set_up,
+    };
     match pattern::put_pass(&app.db, &signed.scope, horse, id, &new).await? {
         Put::Created => Ok(StatusCode::CREATED),
         Put::Same => Ok(StatusCode::OK),
         Put::Taken => Err(Problem::taken("pass")),
         Put::Missing => Err(Problem::missing("rider")),
+    }
+}
+
+/// What is told of a pass after a second thought.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct PassCorrection {
+    /// The version that was read.
+    version: i32,
+    gait: Gait,
+    told: ToldIn,
+}
+
+/// Corrects a pass.
+#[utoipa::path(patch, path = "/api/passes/{id}", params(("id" = Uuid, Path)), request_body = PassCorrection,
+    responses((status = 200, body = PassOut), (status = 404, body = Problem), (status = 409, body = Problem),
+              (status = 422, body = Problem)))]
+pub(crate) async fn correct(
+    State(app): State<App>,
+    Rider(signed): Rider,
+    Id(id): Id,
+    Body(sent): Body<PassCorrection>,
+) -> Result<Json<PassOut>, Problem> {
+    let over = pattern::ridden_over(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("pass"))?;
+    let told = checked(sent.told, &over.set_up, (sent.gait, over.passed_on, over.passed_on))?;
+    match pattern::correct_pass(&app.db, &signed.scope, id, sent.version, sent.gait, &told).await? {
+        Update::Done(kept) => Ok(Json(out(kept))),
+        Update::Stale(now) => Err(Problem::stale("pass", &out(now))),
+        Update::Missing => Err(Problem::missing("pass")),
     }
 }
 

@@ -1,7 +1,7 @@
 //! The pen of a place, drawn once.
 
 use axum::{Json, extract::State};
-use cavesson_core::pattern::{Outline, Pen};
+use cavesson_core::pattern::{Outline, Pen, Room};
 use cavesson_store::{
     Update, ground,
     ground::KeptGround,
@@ -24,6 +24,8 @@ pub(crate) struct PenOut {
     pen: Pen,
     /// 0 where it was never drawn: then it is a rectangle of the place's size.
     version: i32,
+    /// Room that rule books ask for.
+    usual_room: Room,
 }
 
 /// A pen to draw.
@@ -37,7 +39,7 @@ pub(crate) struct PenIn {
 
 impl From<KeptPen> for PenOut {
     fn from(kept: KeptPen) -> PenOut {
-        PenOut { pen: kept.pen, version: kept.version }
+        PenOut { pen: kept.pen, version: kept.version, usual_room: Room::default() }
     }
 }
 

@@ -5,9 +5,7 @@ use cavesson_core::{
     advice::Status,
     barn::Trait,
     curriculum::Gait,
-    pattern::{
-        FittedHorse, Footwork, Horse, Pass, Pocket, Shown, Split, fitted_to_splits, todays_passes, where_to_sit,
-    },
+    pattern::{FittedHorse, Horse, Pass, Pocket, Shown, Split, fitted_to_splits, todays_passes, where_to_sit},
 };
 use cavesson_store::pattern::{self, KeptPass};
 use chrono::Days;
@@ -19,7 +17,7 @@ use crate::{
     App, Problem,
     auth::SignedIn,
     http::extract::Id,
-    services::{barn_clock::today, horses, standing::of_horse},
+    services::{barn_clock::today, book::book, horses, standing::of_horse},
 };
 
 /// A pocket to ride.
@@ -95,18 +93,14 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     let horse = horses::find(&app, &signed, id).await?;
     let today = today(&app, &signed).await?;
     let standing = of_horse(&app, &signed, id).await?;
-    let owns = |rung: &str, gait: Gait| {
+    let book = book(&app, &signed.scope, Some(id)).await?;
+    let shown = Shown::of(book.curriculum.rungs(), |rung, gait| {
         standing.steps.iter().any(|s| s.rung == rung && s.gait == gait && s.status == Status::Owned)
-    };
-    let any = |rung: &str| Gait::ALL.into_iter().any(|gait| owns(rung, gait));
-    let shown =
-        Shown { jog: owns("P3", Gait::Jog), lope: owns("P4", Gait::Lope), away: any("P6"), finished: any("P7") };
-    // A horse that rolls back into the barrel has its footwork.
-    let footwork = if any("R4") { Footwork::Has } else { Footwork::Lacks };
+    });
     let kept = pattern::passes(&app.db, &signed.scope, id, today - Days::new(DAYS)).await?;
     let passes: Vec<Pass> = kept.iter().map(as_pass).collect();
     let barrels = kept.last().map_or(3, |p| p.set_up.barrels.len());
-    let plan = todays_passes(today, shown, footwork, &passes, barrels);
+    let plan = todays_passes(today, shown, &passes, barrels);
     let block = |b: cavesson_core::pattern::Block| BlockOut {
         gait: b.gait,
         passes: b.passes,

@@ -42,6 +42,8 @@ type Tab = (typeof tabs)[number][0];
 const NONE: SetUp = { start: { x: 0, y: 0 }, finish: { x: 0, y: 0 }, barrel_radius: 0.2921, barrels: [] };
 
 type Props = {
+  /** What the set-up goes by, kept or not yet. */
+  id: string;
   ground: string;
   pen: Schemas["PenOut"];
   kept: Schemas["SetUpOut"] | null;
@@ -89,7 +91,7 @@ function useBench(props: Props) {
     redo: () => send({ do: "redo" }),
     mayUndo: state.before.length > 0,
     mayRedo: state.after.length > 0,
-    keep: useKept({ ground, kept, setUp, onChange: change, onKept: props.onKept }),
+    keep: useKept({ ...props, setUp, onChange: change }),
   };
 }
 
@@ -102,7 +104,7 @@ export function Bench(props: Props) {
   const [tab, setTab] = useState<Tab>("cost");
   const [picked, setPicked] = useState<Handle | null>(null);
   const [measuring, setMeasuring] = useState(false);
-  const [shown, setShown] = useState<Schemas["PassOut"] | null>(null);
+  const [shown, setShown] = useState<Schemas["PassOut"][]>([]);
   const { t, playing, play, stop } = usePlayback(run);
   const onTape = tapeOf(setUp, ground, props.pen.version);
   const tape = useQuery({ ...onTape, enabled: tab === "tape" && !empty }).data;
@@ -157,7 +159,7 @@ export function Bench(props: Props) {
           t={t}
           stride={bench.ability?.stride ?? 1}
           measuring={measuring}
-          track={shown?.track?.points ?? null}
+          tracks={shown.flatMap((pass) => (pass.track ? [pass.track.points] : []))}
           posts={tab === "tape" && tape ? Object.entries({ A: tape.a, B: tape.b }) : []}
           onPick={setPicked}
           onMove={(what, to, first) => bench.drag(moved(setUp, what, to), first)}
@@ -189,9 +191,7 @@ export function Bench(props: Props) {
             ) : (
               <Typography>Save the set-up first: passes are logged over what is kept.</Typography>
             ))}
-          {tab === "passes" && (
-            <Passes horse={horse.id} units={units} shown={shown?.id ?? null} onShow={setShown} />
-          )}
+          {tab === "passes" && <Passes horse={horse.id} units={units} shown={shown} onShow={setShown} />}
           {tab === "tape" && !empty && (
             <TapeSheet setUp={setUp} ground={ground} version={props.pen.version} units={units} />
           )}

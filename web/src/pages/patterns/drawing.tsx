@@ -7,11 +7,11 @@ import {
   ink,
   inkSoft,
   marigold,
-  oxblood,
   paper,
   rule,
   rust,
   softness,
+  trackInks,
   white,
 } from "../../theme/tokens";
 import { handleName, placeOf, type Handle, type SetUp } from "./draft";
@@ -35,7 +35,7 @@ export function Drawing(props: {
   /** Metres a stride. */
   stride: number;
   measuring: boolean;
-  track: number[][] | null;
+  tracks: number[][][];
   /** The posts that tapes are held at. */
   posts: [string, Point][];
   onPick: (what: Handle) => void;
@@ -122,15 +122,16 @@ export function Drawing(props: {
       <Fences pen={props.pen} fences={fences} y={y} />
       <North degrees={props.pen.north ?? 0} at={{ x: right - 2.2, y: bottom + 3.2 }} />
       {run && <PathOf points={run.points} y={y} />}
-      {props.track && (
+      {props.tracks.map((track, n) => (
         <polyline
-          points={props.track.map((p) => `${p[0]},${y(p[1] ?? 0)}`).join(" ")}
+          key={n}
+          points={track.map((p) => `${p[0]},${y(p[1] ?? 0)}`).join(" ")}
           fill="none"
-          stroke={oxblood}
+          stroke={trackInks[n]}
           strokeWidth={0.28}
-          strokeDasharray="0.9 0.6"
+          strokeDasharray={n === 0 ? "0.9 0.6" : "0.3 0.5"}
         />
-      )}
+      ))}
       {run?.turns.map((turn, n) => (
         <g key={n} pointerEvents="none">
           <circle

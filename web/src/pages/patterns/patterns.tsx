@@ -3,8 +3,10 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { grounds, horses, penOf, setUps } from "../../api/queries";
+import { newId } from "../../parts/ids";
 import { useMe } from "../../parts/me";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { Bench } from "./bench";
@@ -13,6 +15,7 @@ import { Bench } from "./bench";
 export function Patterns() {
   const { units } = useMe().barn;
   const [asked, setAsked] = useSearchParams();
+  const [fresh, setFresh] = useState(newId);
   const places = useQuery(grounds);
   const kept = useQuery(setUps);
   const string = useQuery(horses());
@@ -24,6 +27,11 @@ export function Patterns() {
       if (key === "ground") next.delete("set-up");
       return next;
     });
+  // Another set-up or pen: what is begun next is a new one.
+  const pick = (key: string, value: string) => {
+    setFresh(newId());
+    at(key, value);
+  };
   const setUp = kept.data?.items.find((s) => s.id === asked.get("set-up")) ?? null;
   const pens = (places.data?.items ?? []).filter((g) => g.place !== "trail");
   const first = kept.data?.items[0];
@@ -62,6 +70,7 @@ export function Patterns() {
   const here = kept.data.items.filter((s) => s.ground_id === ground);
   // The latest of this pen, unless another was asked for or a new one is begun.
   const open = asked.get("set-up") === "new" ? null : (setUp ?? here[0] ?? null);
+  const id = open?.id ?? fresh;
   const horse = string.data.items.find((h) => h.id === asked.get("horse")) ?? string.data.items[0];
   if (!horse) return null;
   return (
@@ -77,13 +86,13 @@ export function Patterns() {
           label="Pen"
           value={ground}
           of={pens.map((g) => [g.id, g.name])}
-          onPick={(id) => at("ground", id)}
+          onPick={(id) => pick("ground", id)}
         />
         <Choice
           label="Set-up"
           value={open?.id ?? "new"}
           of={[...here.map((s): [string, string] => [s.id, s.name]), ["new", "New set-up"]]}
-          onPick={(id) => at("set-up", id)}
+          onPick={(id) => pick("set-up", id)}
         />
         <Choice
           label="Horse"
@@ -93,7 +102,9 @@ export function Patterns() {
         />
       </Box>
       <Bench
-        key={`${ground} ${open?.id ?? "new"}`}
+        // Kept for the first time, it is the same set-up: what was done to it can still be undone.
+        key={`${ground} ${id}`}
+        id={id}
         ground={ground}
         pen={pen.data}
         kept={open}

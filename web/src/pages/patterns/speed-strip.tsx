@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import type { Schemas } from "../../api/client";
 import { speedIn } from "../../parts/lengths";
-import { ink, inkSoft, marigold, oxblood, paper, rule } from "../../theme/tokens";
+import { ink, inkSoft, marigold, paper, rule, trackInks } from "../../theme/tokens";
 import { reached } from "./use-playback";
 
 const WIDE = 600;
@@ -39,7 +39,7 @@ export function SpeedStrip(props: {
   run: Schemas["RunOut"];
   units: Schemas["Units"];
   t: number | null;
-  track: number[][] | null;
+  tracks: number[][][];
 }) {
   const { run } = props;
   const most = Math.max(...run.points.map((p) => p[3] ?? 0));
@@ -74,7 +74,9 @@ export function SpeedStrip(props: {
           stroke={ink}
           strokeWidth={1.8}
         />
-        {props.track && <TrackSpeed track={props.track} x={x} y={y} />}
+        {props.tracks.map((track, n) => (
+          <TrackSpeed key={n} n={n} track={track} x={x} y={y} />
+        ))}
         <text x={WIDE - 2} y={HIGH - 6} fontSize={12} fill={inkSoft} textAnchor="end">
           fastest {speedIn(props.units, most)}
         </text>
@@ -87,16 +89,21 @@ export function SpeedStrip(props: {
 }
 
 /** Speed of a recorded track over its own way, over a second each. */
-function TrackSpeed(props: { track: number[][]; x: (s: number) => number; y: (v: number) => number }) {
+function TrackSpeed(props: {
+  n: number;
+  track: number[][];
+  x: (s: number) => number;
+  y: (v: number) => number;
+}) {
   return (
     <polyline
       points={speeds(props.track)
         .map(([s, v]) => `${props.x(s)},${props.y(v)}`)
         .join(" ")}
       fill="none"
-      stroke={oxblood}
+      stroke={trackInks[props.n]}
       strokeWidth={1.5}
-      strokeDasharray="4 3"
+      strokeDasharray={props.n === 0 ? "4 3" : "1.5 2.5"}
     />
   );
 }

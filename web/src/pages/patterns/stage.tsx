@@ -13,7 +13,7 @@ const CLOSE_UPS = 4;
 /** The pen to scale, each barrel up close beside it, and speed over the way below. */
 export function Stage(props: ComponentProps<typeof Drawing> & { instead: ReactNode }) {
   const { instead, ...drawing } = props;
-  const { setUp, run, units, picked, t, track } = drawing;
+  const { setUp, run, units, picked, t, tracks } = drawing;
   const closeUps = run !== undefined && setUp.barrels.length <= CLOSE_UPS;
   return (
     <>
@@ -57,7 +57,7 @@ export function Stage(props: ComponentProps<typeof Drawing> & { instead: ReactNo
           </Box>
         )}
       </Box>
-      {run && <SpeedStrip run={run} units={units} t={t} track={track} />}
+      {run && <SpeedStrip run={run} units={units} t={t} tracks={tracks} />}
     </>
   );
 }

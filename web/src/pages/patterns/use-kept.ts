@@ -1,26 +1,22 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
-import { newId } from "../../parts/ids";
 import { FOOT } from "../../parts/lengths";
 import { setUpOf, type SetUp } from "./draft";
 
-/** What rule books ask at the least, from memory: beside, behind the third, to stop. */
-const ROOM = { beside: 15 * FOOT, behind: 25 * FOOT, stop: 45 * FOOT };
-const USUAL = { entry: 4 * FOOT, back: 4 * FOOT, exit: 3 * FOOT };
-
 /** What changes a set-up as a whole, and what keeps it: the fit, a file, and Save. */
 export function useKept(props: {
+  id: string;
   ground: string;
+  pen: Schemas["PenOut"];
   kept: Schemas["SetUpOut"] | null;
   setUp: SetUp;
   onChange: (to: SetUp) => void;
   onKept: (id: string) => void;
 }) {
-  const { ground, kept, setUp } = props;
+  const { id, ground, kept, setUp } = props;
   const client = useQueryClient();
-  const [room, setRoom] = useState<Schemas["Room"]>(ROOM);
-  const [id] = useState(() => kept?.id ?? newId());
+  const [room, setRoom] = useState(props.pen.usual_room);
   const again = () => client.invalidateQueries({ queryKey: ["set-ups"] });
   const fit = useMutation({
     mutationFn: (lopsided: boolean) =>
@@ -28,7 +24,7 @@ export function useKept(props: {
         api.POST("/api/patterns/fit", {
           body: {
             ground_id: ground,
-            pocket: setUp.barrels[0]?.pocket ?? USUAL,
+            pocket: setUp.barrels[0]?.pocket,
             first: setUp.barrels[0]?.turn ?? "right",
             lopsided,
             room,

@@ -7,7 +7,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { patternToday, setUps } from "../../api/queries";
-import { LogPass } from "../../parts/log-pass";
+import { LogPass, useWaitingPasses } from "../../parts/log-pass";
 import { onTape } from "../../parts/lengths";
 import { useMe } from "../../parts/me";
 import { faces, type Face } from "../../theme/tokens";
@@ -23,9 +23,10 @@ export function PatternBar(props: {
   const { ride, step, face } = props;
   const { units } = useMe().barn;
   const [open, setOpen] = useState(false);
-  const onPattern = props.rung.ladder === "P";
+  const onPattern = props.rung.pattern;
   const kept = useQuery({ ...setUps, enabled: onPattern }).data?.items;
   const plan = useQuery({ ...patternToday(ride.horse_id), enabled: onPattern }).data;
+  const unsent = useWaitingPasses(ride.horse_id).length;
   // The one of the place that it is ridden in, else the latest.
   const setUp = kept?.find((s) => s.ground_id === ride.ground_id) ?? kept?.[0];
   if (!onPattern || !setUp) return null;
@@ -59,7 +60,7 @@ export function PatternBar(props: {
         })}
       </Box>
       <Big face={face} onClick={() => setOpen(true)}>
-        Log a pass
+        {unsent > 0 ? `Log a pass (${unsent} not sent yet)` : "Log a pass"}
       </Big>
       {open && (
         <Dialog open fullScreen onClose={() => setOpen(false)} aria-labelledby="pass-title">
@@ -72,7 +73,7 @@ export function PatternBar(props: {
                 Back to the ride
               </Button>
             </Box>
-            <LogPass horse={ride.horse_id} setUp={setUp} units={units} ride={ride.id} gait={step.gait} />
+            <LogPass horse={ride.horse_id} setUp={setUp} units={units} ride={ride} gait={step.gait} />
           </DialogContent>
         </Dialog>
       )}

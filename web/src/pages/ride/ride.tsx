@@ -35,6 +35,8 @@ export function Ride() {
   // What waits on this device was ridden too, whatever the server knows of it.
   const logged = waitingFor(id).some((item) => item.kind !== "check");
   const begun = logged || it.data.state !== "planned" || it.data.reps > 0;
+  // Whoever is in the saddle stays there, also once a pass that was all of the ride so far is sent.
+  if (begun && !waits && !mounted) setMounted(true);
   if (planned.data && !mounted && (waits || !begun))
     return (
       <Checks

@@ -1,8 +1,8 @@
-//! Pens, set-ups of barrels in them, and passes over these.
+//! Passes over set-ups, with what each was ridden over.
 
 use cavesson_core::{
     curriculum::Gait,
-    pattern::{BarrelTold, Pen, SetUp},
+    pattern::{BarrelTold, SetUp},
 };
 use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
@@ -10,165 +10,6 @@ use sqlx::{PgPool, types::Json};
 use uuid::Uuid;
 
 use crate::{Owned, Put, Result, Scope, Update};
-
-/// A pen as it is kept.
-#[derive(Debug, Clone, PartialEq)]
-#[allow(missing_docs)]
-pub struct KeptPen {
-    pub pen: Pen,
-    pub version: i32,
-}
-
-/// The pen of a place, where it was drawn.
-pub async fn pen(db: &PgPool, scope: &Scope, ground: Uuid) -> Result<Option<KeptPen>> {
-    let row = sqlx::query!(
-        r#"select body as "body: Json<Pen>", version from pen where barn_id = $1 and ground_id = $2"#,
-        scope.shared(),
-        ground
-    )
-    .fetch_optional(db)
-    .await?;
-    Ok(row.map(|r| KeptPen { pen: r.body.0, version: r.version }))
-}
-
-/// Draws the pen of a place, or draws it anew if its version is still `version` (0 where there is none). The place is of the barn.
-pub async fn put_pen(db: &PgPool, scope: &Scope, ground: Uuid, version: i32, pen: &Pen) -> Result<Update<KeptPen>> {
-    let barn = scope.staff()?;
-    let done = sqlx::query!(
-        "insert into pen (barn_id, ground_id, body)
-         select $1, $2, $4 where $3 = 0 or exists (select from pen where barn_id = $1 and ground_id = $2)
-         on conflict (barn_id, ground_id) do update set body = excluded.body, version = pen.version + 1 where pen.version = $3",
-        barn,
-        ground,
-        version,
-        Json(pen) as _
-    )
-    .execute(db)
-    .await?
-    .rows_affected();
-    Ok(match self::pen(db, scope, ground).await? {
-        Some(kept) if done == 1 || kept.pen == *pen => Update::Done(kept),
-        Some(kept) => Update::Stale(kept),
-        None => Update::Missing,
-    })
-}
-
-/// A set-up as it is kept.
-#[derive(Debug, Clone, PartialEq)]
-#[allow(missing_docs)]
-pub struct KeptSetUp {
-    pub id: Uuid,
-    pub ground_id: Uuid,
-    pub name: String,
-    pub set_up: SetUp,
-    pub archived: bool,
-    pub version: i32,
-}
-
-/// What can be set about a set-up.
-#[derive(Debug, Clone, PartialEq)]
-#[allow(missing_docs)]
-pub struct SetUpFields {
-    pub ground_id: Uuid,
-    pub name: String,
-    pub set_up: SetUp,
-}
-
-struct SetUpRow {
-    id: Uuid,
-    ground_id: Uuid,
-    name: String,
-    body: Json<SetUp>,
-    archived: bool,
-    version: i32,
-}
-
-impl From<SetUpRow> for KeptSetUp {
-    fn from(r: SetUpRow) -> KeptSetUp {
-        let SetUpRow { id, ground_id, name, body, archived, version } = r;
-        KeptSetUp { id, ground_id, name, set_up: body.0, archived, version }
-    }
-}
-
-/// Set-ups in use, latest first.
-pub async fn set_ups(db: &PgPool, scope: &Scope) -> Result<Vec<KeptSetUp>> {
-    let rows = sqlx::query_as!(
-        SetUpRow,
-        r#"select id, ground_id, name, body as "body: Json<SetUp>", archived_at is not null as "archived!", version
-           from set_up where barn_id = $1 and archived_at is null order by created_at desc, id limit 200"#,
-        scope.shared()
-    )
-    .fetch_all(db)
-    .await?;
-    Ok(rows.into_iter().map(Into::into).collect())
-}
-
-/// One of them, archived or not.
-pub async fn set_up(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<KeptSetUp>> {
-    let row = sqlx::query_as!(
-        SetUpRow,
-        r#"select id, ground_id, name, body as "body: Json<SetUp>", archived_at is not null as "archived!", version
-           from set_up where barn_id = $1 and id = $2"#,
-        scope.shared(),
-        id
-    )
-    .fetch_optional(db)
-    .await?;
-    Ok(row.map(Into::into))
-}
-
-/// Stores a new set-up.
-pub async fn put_set_up(db: &PgPool, scope: &Scope, id: Uuid, f: &SetUpFields) -> Result<Put> {
-    let barn = scope.staff()?;
-    let done = sqlx::query!(
-        "insert into set_up (barn_id, id, ground_id, name, body)
-         select $1, $2, $3, $4, $5 where exists (select from ground where barn_id = $1 and id = $3)
-         on conflict (barn_id, id) do nothing",
-        barn,
-        id,
-        f.ground_id,
-        f.name,
-        Json(&f.set_up) as _
-    )
-    .execute(db)
-    .await?;
-    if done.rows_affected() == 1 {
-        return Ok(Put::Created);
-    }
-    let there = set_up(db, scope, id).await?;
-    Ok(Put::of_kept(there.map(|s| s.name == f.name && s.ground_id == f.ground_id && s.set_up == f.set_up)))
-}
-
-/// Changes a set-up if its version is still `version`. It stays in its pen.
-pub async fn update_set_up(
-    db: &PgPool,
-    scope: &Scope,
-    id: Uuid,
-    version: i32,
-    f: &SetUpFields,
-    archived: bool,
-) -> Result<Update<KeptSetUp>> {
-    let barn = scope.staff()?;
-    let done = sqlx::query!(
-        "update set_up set name = $4, body = $5, archived_at = case when $6 then coalesce(archived_at, now()) end,
-                version = version + 1
-         where barn_id = $1 and id = $2 and version = $3",
-        barn,
-        id,
-        version,
-        f.name,
-        Json(&f.set_up) as _,
-        archived
-    )
-    .execute(db)
-    .await?
-    .rows_affected();
-    Ok(match set_up(db, scope, id).await? {
-        Some(kept) if done == 1 => Update::Done(kept),
-        Some(kept) => Update::Stale(kept),
-        None => Update::Missing,
-    })
-}
 
 /// What is told of a pass.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
@@ -199,6 +40,22 @@ pub struct KeptTrack {
     /// Seconds behind each barrel.
     pub behind: Vec<f64>,
     pub seconds: f64,
+    /// Where on the earth it was; none for a track that was kept before that was.
+    #[serde(default)]
+    pub on_earth: Option<OnEarth>,
+}
+
+/// Where on the earth a pen's axes lie by a track, and when the track began.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct OnEarth {
+    /// Degrees north of the pen's origin.
+    pub lat: f64,
+    /// Degrees east of it.
+    pub lon: f64,
+    /// Radians from east to the pen's x, counter-clockwise.
+    pub turned: f64,
+    /// Seconds since 1970.
+    pub began: f64,
 }
 
 /// A pass as it is kept.
@@ -219,6 +76,7 @@ pub struct KeptPass {
     /// What it was ridden over.
     pub set_up: SetUp,
     pub track: Option<KeptTrack>,
+    pub version: i32,
 }
 
 /// A pass to log.
@@ -231,26 +89,33 @@ pub struct NewPass {
     pub passed_on: NaiveDate,
     pub gait: Gait,
     pub told: PassTold,
+    /// What it was ridden over, where that was told with it; the set-up as it stands where not.
+    pub set_up: Option<SetUp>,
 }
 
 /// Passes of a horse since a day, oldest first.
 pub async fn passes(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<KeptPass>> {
+    read(db, scope, horse, since, None).await
+}
+
+async fn read(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate, only: Option<Uuid>) -> Result<Vec<KeptPass>> {
     let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query!(
         r#"select p.id, p.horse_id, p.rider_id, r.name as rider, p.ride_id, p.set_up_id, s.name as set_up_name, p.passed_on,
                   p.gait as "gait: Gait", p.body as "told: Json<PassTold>", p.set_up as "set_up: Json<SetUp>",
-                  p.track as "track: Json<KeptTrack>"
+                  p.track as "track: Json<KeptTrack>", p.version
            from pattern_pass p
            join horse h on h.barn_id = p.barn_id and h.id = p.horse_id
            join person r on r.barn_id = p.barn_id and r.id = p.rider_id
            join set_up s on s.barn_id = p.barn_id and s.id = p.set_up_id
            where p.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and p.horse_id = $3 and p.passed_on >= $4
-                 and p.removed_at is null
+                 and p.removed_at is null and ($5::uuid is null or p.id = $5)
            order by p.passed_on, p.created_at, p.id limit 500"#,
         barn,
         owner,
         horse,
-        since
+        since,
+        only
     )
     .fetch_all(db)
     .await?;
@@ -267,6 +132,7 @@ pub async fn passes(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -
         told: r.told.0,
         set_up: r.set_up.0,
         track: r.track.map(|t| t.0),
+        version: r.version,
     });
     Ok(kept.collect())
 }
@@ -299,12 +165,12 @@ pub async fn runs_of_day(db: &PgPool, scope: &Scope, set_up: Uuid, on: NaiveDate
     Ok(rows.into_iter().map(|r| TimedRun { pass: r.id, horse: r.horse, rider: r.rider, told: r.told.0 }).collect())
 }
 
-/// Logs a pass over a set-up as it stands, once. The horse, the rider and the set-up must be of the barn.
+/// Logs a pass once. The horse, the rider and the set-up must be of the barn.
 pub async fn put_pass(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &NewPass) -> Result<Put> {
     let barn = scope.staff()?;
     let done = sqlx::query!(
         "insert into pattern_pass (barn_id, id, horse_id, rider_id, ride_id, set_up_id, passed_on, gait, body, set_up)
-         select $1, $2, $3, $4, $5, $6, $7, $8, $9, s.body from set_up s
+         select $1, $2, $3, $4, $5, $6, $7, $8, $9, coalesce($10, s.body) from set_up s
          where s.barn_id = $1 and s.id = $6 and exists (select from horse where barn_id = $1 and id = $3)
            and exists (select from person where barn_id = $1 and id = $4)
          on conflict (barn_id, id) do nothing",
@@ -316,7 +182,8 @@ pub async fn put_pass(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &N
         new.set_up_id,
         new.passed_on,
         new.gait.word(),
-        Json(&new.told) as _
+        Json(&new.told) as _,
+        new.set_up.as_ref().map(Json) as _
     )
     .execute(db)
     .await?;
@@ -339,18 +206,62 @@ pub async fn put_pass(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new: &N
     Ok(Put::of_kept(same))
 }
 
+/// A pass that is there: whose, when and over what.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs)]
+pub struct RiddenOver {
+    pub horse_id: Uuid,
+    pub passed_on: NaiveDate,
+    pub set_up: SetUp,
+}
+
 /// The set-up that a pass was ridden over, with its horse.
-pub async fn ridden_over(db: &PgPool, scope: &Scope, pass: Uuid) -> Result<Option<(Uuid, SetUp)>> {
+pub async fn ridden_over(db: &PgPool, scope: &Scope, pass: Uuid) -> Result<Option<RiddenOver>> {
     let barn = scope.staff()?;
     let row = sqlx::query!(
-        r#"select horse_id, set_up as "set_up: Json<SetUp>" from pattern_pass
+        r#"select horse_id, passed_on, set_up as "set_up: Json<SetUp>" from pattern_pass
            where barn_id = $1 and id = $2 and removed_at is null"#,
         barn,
         pass
     )
     .fetch_optional(db)
     .await?;
-    Ok(row.map(|r| (r.horse_id, r.set_up.0)))
+    Ok(row.map(|r| RiddenOver { horse_id: r.horse_id, passed_on: r.passed_on, set_up: r.set_up.0 }))
+}
+
+/// One pass.
+pub async fn pass(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<KeptPass>> {
+    let Some(at) = ridden_over(db, scope, id).await? else { return Ok(None) };
+    Ok(read(db, scope, at.horse_id, at.passed_on, Some(id)).await?.pop())
+}
+
+/// Corrects what was told of a pass, if its version is still `version`.
+pub async fn correct_pass(
+    db: &PgPool,
+    scope: &Scope,
+    pass: Uuid,
+    version: i32,
+    gait: Gait,
+    told: &PassTold,
+) -> Result<Update<KeptPass>> {
+    let barn = scope.staff()?;
+    let done = sqlx::query!(
+        "update pattern_pass set gait = $4, body = $5, version = version + 1
+         where barn_id = $1 and id = $2 and version = $3 and removed_at is null",
+        barn,
+        pass,
+        version,
+        gait.word(),
+        Json(told) as _
+    )
+    .execute(db)
+    .await?
+    .rows_affected();
+    Ok(match self::pass(db, scope, pass).await? {
+        Some(kept) if done == 1 || (kept.gait == gait && kept.told == *told) => Update::Done(kept),
+        Some(kept) => Update::Stale(kept),
+        None => Update::Missing,
+    })
 }
 
 /// Keeps the track of a pass. False where there is no such pass.
