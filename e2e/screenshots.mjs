@@ -192,7 +192,11 @@ const shots = [
     desk,
     async (page) => (
       await bench(page, "Passes"),
-      await page.getByRole("button", { name: "Show its track" }).click()
+      await page
+        .getByRole("button", { name: "Show its track" })
+        .first()
+        .click(),
+      await page.getByRole("button", { name: "Show its track" }).first().click()
     ),
   ],
   [

@@ -253,7 +253,7 @@ test("passes are logged on Ride, a watch is laid over, and the next plan changes
 
   // It is given out as it came in: a track, where it was.
   const gpx = page.waitForEvent("download");
-  await page.getByRole("link", { name: "As a GPX file" }).first().click();
+  await page.getByRole("link", { name: "As GPX" }).first().click();
   const given = await readFile(await (await gpx).path(), "utf8");
   expect(given).toMatch(
     /<trkpt lat="-3[23]\.\d+" lon="150\.000\d+"><time>2026-03-01T15:00/,

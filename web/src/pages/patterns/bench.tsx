@@ -119,6 +119,8 @@ export function Bench(props: Props) {
         gap: 2,
         gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 470px" },
         "@media print": { display: "block" },
+        // The pen stays in sight beside a long list.
+        "& > :first-of-type": { position: { md: "sticky" }, top: 10, alignSelf: "start" },
         "& > *": {
           minWidth: 0,
           display: "grid",

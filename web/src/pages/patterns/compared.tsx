@@ -68,7 +68,7 @@ export function Compared({ passes }: { passes: Pass[] }) {
               </Box>
             </th>
           ))}
-          <th scope="col">second</th>
+          <th scope="col">difference</th>
         </tr>
       </thead>
       <tbody>

@@ -89,7 +89,7 @@ export function PassItem(props: {
         )}
         {pass.track?.file && (
           <Button href={`/api/passes/${pass.id}/track`} download={`pass-${pass.on}.gpx`}>
-            As a GPX file
+            As GPX
           </Button>
         )}
         <Button aria-expanded={correcting} onClick={() => setCorrecting(!correcting)}>
