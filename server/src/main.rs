@@ -79,6 +79,8 @@ enum Command {
     Plan,
     /// Read a set-up of barrels and a horse from standard input; write the path and the quickest run.
     Pattern,
+    /// Read a bit as it hangs (JSON) and say where it takes hold and what it makes of a hand's weight.
+    Bit,
     /// Print how the calls do on a log whose truth is known, beside rules of thumb.
     Judge {
         /// The log, as `decide` reads it.
@@ -155,6 +157,7 @@ fn main() -> ExitCode {
         Command::Decide => cli::run(cli::decide),
         Command::Plan => cli::run(cli::plan),
         Command::Pattern => cli::run(cli::pattern),
+        Command::Bit => cli::run(cli::bit),
         Command::Judge { log, truth } => print(read_family(&log, &truth).map(|family| cli::judge(&family))),
         Command::Herds(Horses { horses, seed }) => print(Ok(cli::herds(horses, seed))),
         Command::Forecasts { horses, log } => print(read_families(&log).map(|families| {

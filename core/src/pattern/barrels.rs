@@ -4,7 +4,7 @@ use std::f64::consts::{PI, TAU};
 
 use serde::{Deserialize, Serialize};
 
-use super::geometry::Point;
+use crate::plane::Point;
 use crate::words::words;
 
 words! {

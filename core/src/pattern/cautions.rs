@@ -2,10 +2,10 @@
 
 use super::{
     barrels::SetUp,
-    geometry::{Point, stretches_meet},
     pen::Pen,
     run::{Horse, Run},
 };
+use crate::plane::{Point, stretches_meet};
 
 /// A horse's track keeps at least so far from a fence and from a barrel that it does not turn, metres.
 const CLEAR: f64 = 0.6;

@@ -11,10 +11,10 @@ use serde::{Deserialize, Serialize};
 use super::{
     FOOT,
     barrels::{Barrel, Hand, Leg, Pocket, SetUp},
-    geometry::{Point, Polygon, stretches_meet},
     pen::{Pen, PenFault},
     search::{apart, climb},
 };
+use crate::plane::{Point, Polygon, stretches_meet};
 
 /// The standard pattern, feet: 60 from the line to the first two, 90 between them, 105 from each to the third (association rule
 /// books, from memory).

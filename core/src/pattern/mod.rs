@@ -10,7 +10,6 @@ mod cost;
 mod day;
 mod fit;
 mod fitted;
-mod geometry;
 mod pass;
 mod pen;
 mod run;
@@ -19,13 +18,13 @@ mod tape;
 mod timer;
 mod track;
 
+pub use crate::plane::{Point, Polygon};
 pub use barrels::{Barrel, Hand, Leg, NoPath, Path, Pocket, SetUp, Spot, Turn};
 pub use cautions::{cautions, where_to_sit};
 pub use cost::{Cost, FootOf, costs, least_pockets, quickest_pockets};
 pub use day::{Block, DayPlan, Footwork, PocketStep, Shown, pocket_for, todays_passes};
 pub use fit::{Asked, Fitted, GaveUp, NoRoom, Room, fit};
 pub use fitted::{FittedHorse, Split, fitted_to_splits};
-pub use geometry::{Point, Polygon};
 pub use pass::{
     BarrelTold, DIVISION_SPREADS, Drift, KNOCKED_SECONDS, Pass, PassFault, Placing, PocketTold, RateTold, drifts,
     placings,

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::geometry::{Point, Polygon};
+use crate::plane::{Point, Polygon};
 use crate::words::words;
 
 /// The outline, metres. A rectangle has its left front corner at the origin, an oval its bounding rectangle's.

@@ -2,10 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{
-    barrels::{NoPath, Path, SetUp},
-    geometry::Point,
-};
+use super::barrels::{NoPath, Path, SetUp};
+use crate::plane::Point;
 
 /// What a horse can do on this ground; metres and seconds, all over 0 but the start speed, which may be 0.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]

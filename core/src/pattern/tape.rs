@@ -1,6 +1,6 @@
 //! Where each marker stands by two tapes from two posts, and how far off a slip of the tape puts it.
 
-use super::geometry::Point;
+use crate::plane::Point;
 
 /// A slip of the tape that is usual, metres: half a foot.
 pub const SLIP: f64 = 0.1524;

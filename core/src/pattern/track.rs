@@ -1,6 +1,7 @@
 //! A recorded track laid over a planned run.
 
-use super::{barrels::Spot, geometry::Point, run::Run};
+use super::{barrels::Spot, run::Run};
+use crate::plane::Point;
 
 /// A point of a track, in metres of any axes, and seconds.
 #[derive(Debug, Clone, Copy, PartialEq)]

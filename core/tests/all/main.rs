@@ -26,4 +26,5 @@ mod schedule_parts;
 mod schedule_rules;
 mod slot;
 mod support;
+mod tack;
 mod ways;

@@ -164,6 +164,32 @@ impl<'a> Object<'a> {
         let (key, value) = self.map.get_key_value(key)?;
         Some(self.node.child(At::Key(Rc::clone(&self.node.at), key), value))
     }
+
+    /// The number of a key, from the least to the most, both in.
+    pub(crate) fn within(&self, key: &str, least: f64, most: f64) -> Option<f64> {
+        let node = self.get(key)?;
+        let value = node.number()?;
+        if !(least..=most).contains(&value) {
+            node.say(format!("{value} is not within {least} to {most}"));
+            return None;
+        }
+        Some(value)
+    }
+
+    /// The number of a key, over 0 and at most this.
+    pub(crate) fn over_zero(&self, key: &str, most: f64) -> Option<f64> {
+        let value = self.within(key, 0.0, most)?;
+        if value > 0.0 {
+            return Some(value);
+        }
+        self.get(key)?.say(format!("{value} is not over 0"));
+        None
+    }
+}
+
+/// Six decimals: what an answer tells.
+pub(crate) fn rounded(value: f64) -> f64 {
+    (value * 1e6).round() / 1e6
 }
 
 fn short(value: &Value) -> String {

@@ -1,6 +1,7 @@
 //! Commands that read one JSON document and write one, for checks from outside. They need no database, and call the
 //! same core functions as the server.
 
+mod bit;
 mod copies;
 mod decide;
 mod decide_fast;
@@ -16,6 +17,7 @@ use std::{
     process::ExitCode,
 };
 
+pub use crate::cli::bit::bit;
 pub use crate::cli::copies::{backup, restore};
 pub use crate::cli::decide::decide;
 pub use crate::cli::document::Problem;

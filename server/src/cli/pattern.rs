@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use cavesson_core::pattern::{Barrel, FOOT, Hand, Horse, NoPath, Pocket, Point, Run, SetUp, quickest_run};
 use serde_json::{Value, json};
 
-use crate::cli::document::{Node, Object, Problem};
+use crate::cli::document::{Node, Problem, rounded};
 
 /// Nothing lies further out than this, feet: a quarter of a mile, far over any arena.
 const FARTHEST: f64 = 1_320.0;
@@ -46,35 +46,16 @@ fn read(root: &Node<'_>) -> Option<Asked> {
     }
     let start = doc.get("start").and_then(|n| point(&n));
     let finish = doc.get("finish").and_then(|n| point(&n));
-    let barrel_radius = over_zero(&doc, "barrel_radius", WIDEST).map(|feet| feet * FOOT);
+    let barrel_radius = doc.over_zero("barrel_radius", WIDEST).map(|feet| feet * FOOT);
     let (ids, barrels) = doc.get("barrels").map(|n| barrels(&n)).unwrap_or_default();
     let horse = doc.get("horse").and_then(|n| horse(&n));
     let set_up = SetUp { start: start?, finish: finish?, barrel_radius: barrel_radius?, barrels };
     Some(Asked { ids, set_up, horse: horse? })
 }
 
-fn within(doc: &Object<'_>, key: &str, least: f64, most: f64) -> Option<f64> {
-    let node = doc.get(key)?;
-    let value = node.number()?;
-    if !(least..=most).contains(&value) {
-        node.say(format!("{value} is not within {least} to {most}"));
-        return None;
-    }
-    Some(value)
-}
-
-fn over_zero(doc: &Object<'_>, key: &str, most: f64) -> Option<f64> {
-    let value = within(doc, key, 0.0, most)?;
-    if value > 0.0 {
-        return Some(value);
-    }
-    doc.get(key)?.say(format!("{value} is not over 0"));
-    None
-}
-
 fn point(node: &Node<'_>) -> Option<Point> {
     let doc = node.object(&["x", "y"], &[])?;
-    let (x, y) = (within(&doc, "x", -FARTHEST, FARTHEST), within(&doc, "y", -FARTHEST, FARTHEST));
+    let (x, y) = (doc.within("x", -FARTHEST, FARTHEST), doc.within("y", -FARTHEST, FARTHEST));
     Some(Point::new(x?, y?) * FOOT)
 }
 
@@ -100,9 +81,9 @@ fn barrels(node: &Node<'_>) -> (Vec<String>, Vec<Barrel>) {
 fn barrel<'a>(node: &Node<'a>) -> Option<(&'a str, Barrel)> {
     let doc = node.object(&["id", "x", "y", "turn", "entry", "back", "exit"], &[])?;
     let id = doc.get("id").and_then(|n| n.text());
-    let at = within(&doc, "x", -FARTHEST, FARTHEST).zip(within(&doc, "y", -FARTHEST, FARTHEST));
+    let at = doc.within("x", -FARTHEST, FARTHEST).zip(doc.within("y", -FARTHEST, FARTHEST));
     let turn = doc.get("turn").and_then(|n| n.word::<Hand>());
-    let [entry, back, exit] = ["entry", "back", "exit"].map(|key| over_zero(&doc, key, WIDEST));
+    let [entry, back, exit] = ["entry", "back", "exit"].map(|key| doc.over_zero(key, WIDEST));
     let pocket = Pocket { entry: entry? * FOOT, back: back? * FOOT, exit: exit? * FOOT };
     let (x, y) = at?;
     Some((id?, Barrel { at: Point::new(x, y) * FOOT, turn: turn?, pocket, early: 0.0 }))
@@ -111,10 +92,10 @@ fn barrel<'a>(node: &Node<'a>) -> Option<(&'a str, Barrel)> {
 fn horse(node: &Node<'_>) -> Option<Horse> {
     let keys = ["top_speed", "speed_up", "slow_down", "side_grip", "start_speed", "stride"];
     let doc = node.object(&keys, &[])?;
-    let feet = |key: &str| over_zero(&doc, key, 1000.0).map(|feet| feet * FOOT);
+    let feet = |key: &str| doc.over_zero(key, 1000.0).map(|feet| feet * FOOT);
     let (top_speed, speed_up, slow_down) = (feet("top_speed"), feet("speed_up"), feet("slow_down"));
     let (side_grip, stride) = (feet("side_grip"), feet("stride"));
-    let start_speed = within(&doc, "start_speed", 0.0, 1000.0)? * FOOT;
+    let start_speed = doc.within("start_speed", 0.0, 1000.0)? * FOOT;
     Some(Horse {
         top_speed: top_speed?,
         speed_up: speed_up?,
@@ -159,11 +140,6 @@ fn inside(distance: f64, least: f64, which: &str) -> String {
     format!(
         "{distance:.2} ft from the middle of the {which} barrel, inside its pocket: it must be over {least:.2} ft away"
     )
-}
-
-/// Six decimals.
-fn rounded(value: f64) -> f64 {
-    (value * 1e6).round() / 1e6
 }
 
 fn feet(metres: f64) -> f64 {

@@ -243,6 +243,12 @@ fn pattern() {
 }
 
 #[test]
+fn bits() {
+    let seeds = [crate::bit::sample().to_string(), crate::bit::compared().to_string()];
+    fuzz("bits", &seeds, &json_words(), |text| holds(cli::bit(text)));
+}
+
+#[test]
 fn tracks() {
     let point = |n: f64| TrackPoint { at: Point::new(n, -n), t: n };
     let seeds = [gpx::write("A & B", &[0.0, 1.0, 2.5].map(point), (33.2, -97.1), 1_770_000_000.0)];

@@ -1,4 +1,4 @@
-//! Points, lines and polygons of the plane.
+//! Points, lines and polygons of the plane: of a pen from above, of a bit from the side.
 
 use serde::{Deserialize, Serialize};
 
@@ -7,9 +7,9 @@ use serde::{Deserialize, Serialize};
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Point {
-    /// To the right.
+    /// In a pen: to the right. On a bit: behind the mouthpiece.
     pub x: f64,
-    /// Ahead.
+    /// In a pen: ahead. On a bit: up along the cheekpiece.
     pub y: f64,
 }
 

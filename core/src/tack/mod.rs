@@ -1,0 +1,29 @@
+//! Tack: what a bit makes of the weight of a hand, and which way the horse asks.
+//!
+//! Metres, radians and newtons inside. A bit is seen from the side in the horse's own head: the mouthpiece at the origin, x behind it
+//! toward the chin groove and the hand, y up along the cheekpiece to the poll.
+
+mod cautions;
+mod effort;
+mod forces;
+mod hung;
+mod measured;
+mod measures;
+mod plain;
+mod scale;
+
+pub use cautions::tack_cautions;
+pub use effort::{
+    AnswerCount, Compared, DayEffort, Difference, LEAST_DAYS, Piece, TooFewDays, Verdict, compare_pieces, day_efforts,
+};
+pub use forces::{Force, Held};
+pub use hung::{Chin, Headstall, Hung, HungFault, Lever, LeverageBit, TakesHold, Turned};
+pub use measured::{NoChin, chin_from_angle};
+pub use measures::{BosalMeasures, ChinTold, LeverageMeasures, Measures, SnaffleMeasures, WrongMeasure};
+pub use plain::{Bosal, OnNose, snaffle};
+pub use scale::{HandScale, NotRising};
+
+/// Metres in an inch: exact by the international yard and pound agreement of 1959.
+pub const INCH: f64 = 0.0254;
+/// A finger under the strap, metres: three quarters of an inch (nominal, common practice).
+pub const FINGER: f64 = 0.75 * INCH;
