@@ -30,6 +30,7 @@ mod scope;
 pub mod security;
 pub mod session;
 pub mod standing;
+pub mod tack;
 pub mod trainer_input;
 pub mod week;
 

@@ -4,6 +4,7 @@ mod cast;
 mod diary;
 mod known;
 mod patterns;
+mod tack;
 mod week;
 
 use anyhow::Context;
@@ -112,6 +113,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     layoffs(db, &scope, today).await?;
     diary::load(db, &scope, today).await?;
     patterns::load(db, &scope, today).await?;
+    tack::measure(db, &scope, today).await?;
     written_down(db, &scope, today).await
 }
 
@@ -193,6 +195,7 @@ async fn gear_of(db: &PgPool, scope: &Scope, member: &Member, today: NaiveDate) 
     for (what, fields) in &all {
         gear::put(db, scope, id(member.name), own(what), fields).await?;
     }
+    tack::add(db, scope, member.name, today).await?;
     let worn = if member.in_it_for < 400 { "bit" } else { "first bit" };
     gear::wear_all(db, scope, id(member.name), &[own("first bit"), own("saddle")]).await?;
     if member.today {

@@ -11,6 +11,7 @@ pub(crate) mod patterns;
 pub(crate) mod rides;
 pub(crate) mod schedule;
 pub(crate) mod site;
+pub(crate) mod tack;
 pub(crate) mod today;
 pub(crate) mod validate;
 pub(crate) mod weather;
@@ -54,6 +55,7 @@ fn routes() -> OpenApiRouter<App> {
         .merge(rides::routes())
         .merge(schedule::routes())
         .merge(patterns::routes())
+        .merge(tack::routes())
         .merge(curriculum::routes())
         .routes(routes!(today::read))
         .routes(routes!(weather::read, weather::put))

@@ -58,6 +58,9 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         }
         ("patch", "/api/passes/{id}") => json!({ "version": 1, "gait": "walk", "told": { "barrels": [{}] } }),
         ("put", "/api/passes/{id}/track") => json!({ "text": "taken" }),
+        ("put", "/api/gear/{id}/measures") => {
+            json!({ "version": 1, "measures": { "kind": "snaffle", "width": 0.13, "ring": 0.08 } })
+        }
         ("put", "/api/people/{id}/hours") => json!({ "hours": [{ "weekday": 0, "from": "07:00", "to": "09:00" }] }),
         ("put", "/api/rides/{id}/missed") => json!({ "why": "time" }),
         ("put", "/api/horses/{id}/rides-a-week") => json!({ "least": 1, "most": 2 }),
@@ -97,6 +100,7 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "set_up where barn_id",
         "pattern_pass where barn_id",
         "gear where barn_id",
+        "gear_measure where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",
         "ride_check where barn_id",
@@ -138,6 +142,12 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let gear = Uuid::new_v4();
     ada.put(&format!("/api/horses/{horse}/gear/{gear}"), saddle).await.is(201);
     ada.put(&format!("/api/rides/{ride}/gear"), json!({ "gear": [gear] })).await.is(200);
+    let hidden_snaffle = Uuid::new_v4();
+    let snaffle = json!({ "kind": "bit", "name": "Hidden snaffle", "mouthpiece": "snaffle", "since": today(),
+                          "mouth_seen": today(), "teeth_seen": today() });
+    ada.put(&format!("/api/horses/{horse}/gear/{hidden_snaffle}"), snaffle).await.is(201);
+    let measures = json!({ "version": 0, "measures": { "kind": "snaffle", "width": 0.127, "ring": 0.0765 } });
+    ada.put(&format!("/api/gear/{hidden_snaffle}/measures"), measures).await.is(200);
     let hidden_away = Uuid::new_v4();
     let gone = json!({ "horse_id": horse, "day": today(), "from": "00:00", "to": "24:00", "why": "hidden lameness" });
     ada.put(&format!("/api/away/{hidden_away}"), gone).await.is(201);
@@ -186,6 +196,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 Some("grounds") => vec![hidden_ground],
                 Some("counts") => vec![counted],
                 Some("passes") => vec![hidden_pass],
+                Some("gear") => vec![hidden_snaffle],
                 Some("set-ups") => {
                     // Neither another barn's set-up, nor its pen under a set-up of one's own, nor a pass over either.
                     bo.put(&format!("/api/set-ups/{}", Uuid::new_v4()), set_up.clone()).await.is(404);
@@ -254,6 +265,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 .replace("{check}", "tack");
             let url = match path.rsplit('/').next() {
                 Some("trace") => format!("{url}?step=S1"),
+                Some("pieces-compared") => format!("{url}?first={hidden_snaffle}&second={gear}"),
                 Some("forecast") => format!("{url}?by={}", today()),
                 Some("planned") => format!("{url}?date={}", today()),
                 _ => url,

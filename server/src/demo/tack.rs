@@ -1,0 +1,119 @@
+//! What the demo's bits and bosals measure, and a horse that wears two snaffles by turns.
+
+use cavesson_core::{
+    barn::GearKind,
+    ride::Mouthpiece,
+    tack::{BosalMeasures, ChinTold, INCH, LeverageMeasures, Measures, SnaffleMeasures},
+};
+use cavesson_store::{
+    Scope,
+    gear::{self, GearFields},
+    tack,
+};
+use chrono::{Days, NaiveDate};
+use sqlx::PgPool;
+
+use super::{cast::HORSES, id};
+
+fn snaffle(width: f64, ring: f64) -> Measures {
+    Measures::Snaffle(SnaffleMeasures { width: width * INCH, ring: ring * INCH })
+}
+
+/// A bit with shanks: purchase, shank and sweep, then the slack of its strap.
+fn leverage(purchase: f64, shank: f64, sweep: f64, slack: f64) -> Measures {
+    Measures::Leverage(LeverageMeasures {
+        purchase: purchase * INCH,
+        shank: shank * INCH,
+        sweep: sweep.to_radians(),
+        slack: slack * INCH,
+        chin_behind: 2.0 * INCH,
+        chin: ChinTold::Tape { below: 0.25 * INCH },
+        headstall: 18.0 * INCH,
+        give: 0.05 * INCH,
+    })
+}
+
+fn bosal(thick: f64) -> Measures {
+    Measures::Bosal(BosalMeasures {
+        length: 11.0 * INCH,
+        jaw: 8.0 * INCH,
+        thick: thick * INCH,
+        lean: 35f64.to_radians(),
+    })
+}
+
+/// Pieces that a horse has beside those of everyone: name, kind, mouthpiece, days ago.
+const MORE: [(&str, &str, &str, GearKind, Mouthpiece, u64); 3] = [
+    ("Gravel", "dogbone", "dogbone snaffle", GearKind::Bit, Mouthpiece::Snaffle, 80),
+    ("Verbena", "bosal", "3/8 bosal under the bridle", GearKind::Bosal, Mouthpiece::Bitless, 200),
+    ("Hollis", "bosal", "5/8 bosal", GearKind::Bosal, Mouthpiece::Bitless, 120),
+];
+
+/// Dresses a horse's rides on some days in some of its pieces. Days without a ride have none to dress.
+async fn wear(
+    db: &PgPool,
+    scope: &Scope,
+    horse: &str,
+    pieces: &[&str],
+    days: impl Iterator<Item = NaiveDate>,
+) -> anyhow::Result<()> {
+    let own = |what: &str| id(&format!("{horse}/{what}"));
+    let worn: Vec<_> = pieces.iter().map(|what| own(what)).collect();
+    let mut connection = db.acquire().await?;
+    for day in days {
+        gear::set_for_ride(&mut connection, scope, own(&day.to_string()), &worn).await?;
+    }
+    Ok(())
+}
+
+/// Adds what some horses wear besides, and dresses the rides on which they wore it. What is left is given what is usual later.
+pub(super) async fn add(db: &PgPool, scope: &Scope, horse: &str, today: NaiveDate) -> anyhow::Result<()> {
+    for (name, what, called, kind, mouthpiece, ago) in MORE.into_iter().filter(|(name, ..)| *name == horse) {
+        let since = today - Days::new(ago);
+        let seen = Some(today - Days::new(30));
+        let fields = GearFields {
+            kind,
+            name: called.into(),
+            mouthpiece: Some(mouthpiece),
+            since,
+            mouth_seen: seen,
+            teeth_seen: seen,
+            note: String::new(),
+        };
+        let own = |what: &str| id(&format!("{name}/{what}"));
+        gear::put(db, scope, id(name), own(what), &fields).await?;
+        if kind == GearKind::Bit {
+            // By turns with the smooth snaffle.
+            let by_turns = (2..=ago).step_by(4).flat_map(|n| [n, n + 1]);
+            wear(db, scope, name, &[what, "saddle"], by_turns.map(|n| today - Days::new(n))).await?;
+        } else if kind == GearKind::Bosal && name == "Hollis" {
+            wear(db, scope, name, &[what, "saddle"], (1..=ago).step_by(2).map(|n| today - Days::new(n))).await?;
+        }
+    }
+    let long = HORSES.iter().find(|h| h.name == horse && (1..400).contains(&h.in_it_for));
+    if let Some(member) = long {
+        let also = if horse == "Verbena" { &["bit", "bosal", "saddle"][..] } else { &["bit", "saddle"] };
+        wear(db, scope, horse, also, (1..=member.in_it_for).map(|n| today - Days::new(n))).await?;
+    }
+    Ok(())
+}
+
+/// Measures what hangs on the demo's wall; some pieces are not measured yet.
+pub(super) async fn measure(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
+    let mut all = vec![
+        ("Old Copper", "bit", leverage(1.75, 4.5, 10.0, 1.25)),
+        ("Verbena", "bit", leverage(2.0, 6.0, 25.0, 2.0)),
+        ("Verbena", "bosal", bosal(0.375)),
+        ("Hollis", "bosal", bosal(0.625)),
+        ("Gravel", "dogbone", snaffle(5.25, 3.25)),
+    ];
+    // Of the first snaffles a few are not measured yet.
+    let first = HORSES.iter().enumerate().filter(|(n, _)| n % 5 != 4);
+    all.extend(
+        first.map(|(n, h)| (h.name, "first bit", snaffle(5.0 + 0.125 * (n % 3) as f64, 3.0 + 0.25 * (n % 2) as f64))),
+    );
+    for (name, what, measures) in all {
+        tack::put_measures(db, scope, id(&format!("{name}/{what}")), 0, &measures, today - Days::new(20)).await?;
+    }
+    Ok(())
+}
