@@ -134,15 +134,6 @@ const shots = [
   ["horse", desk, horse("Juniper")],
   ["ride", desk, withFault, undoAll],
   [
-    "afterwards",
-    desk,
-    async (page) => (
-      await horse("Wren")(page),
-      await page.getByRole("link", { name: "Ridden already" }).click(),
-      await page.getByLabel("gave, set 1").fill("6")
-    ),
-  ],
-  [
     "barn",
     desk,
     async (page) => (
@@ -159,19 +150,6 @@ const shots = [
     ),
   ],
   [
-    "shorthand",
-    desk,
-    async (page) => (
-      await page.goto(`${base}/shorthand`),
-      await page
-        .getByLabel("The text")
-        .fill(
-          'Juniper: flex L 6/8 egg 1.5s, R 4/8 orange head-up · jog stop 5/7 lemmon\nBiscuit: R2 walk L 3 laps soft "slow circles"',
-        ),
-      await page.getByRole("list", { name: "Not understood" }).waitFor()
-    ),
-  ],
-  [
     "book",
     desk,
     async (page) => (
@@ -185,6 +163,22 @@ const shots = [
     async (page) => (
       await page.goto(`${base}/horses/owned`),
       await page.getByText("Juniper").first().waitFor()
+    ),
+  ],
+  [
+    "tack",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/tack`),
+      await page.getByRole("region", { name: "Old Copper" }).waitFor()
+    ),
+  ],
+  [
+    "tack-bench",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/tack?view=bench`),
+      await page.getByRole("slider", { name: "Weight on each rein" }).waitFor()
     ),
   ],
   [

@@ -54,6 +54,12 @@ const barnPages = [
     "/patterns",
     (page) => page.getByRole("button", { name: /^Barrel 1 up close/ }),
   ],
+  ["/tack", (page) => page.getByRole("region", { name: "Old Copper" })],
+  [
+    "/tack?view=bench",
+    (page) => page.getByRole("slider", { name: "Weight on each rein" }),
+  ],
+  ["/tack?view=compare", (page) => page.getByText(/^Weight on the reins/)],
   ["/shorthand", (page) => page.getByRole("textbox", { name: "The text" })],
 ];
 const bookPages = [

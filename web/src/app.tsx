@@ -25,6 +25,7 @@ const Book = page(() => import("./pages/book/book").then((m) => m.Book));
 const Week = page(() => import("./pages/week/week").then((m) => m.Week));
 const Appointments = page(() => import("./pages/appointments/appointments").then((m) => m.Appointments));
 const Balance = page(() => import("./pages/balance/balance").then((m) => m.Balance));
+const Tack = page(() => import("./pages/tack/tack").then((m) => m.Tack));
 const Patterns = page(() => import("./pages/patterns/patterns").then((m) => m.Patterns));
 const Shorthand = page(() => import("./pages/shorthand/shorthand").then((m) => m.Shorthand));
 const Barn = page(() => import("./pages/barn/barn").then((m) => m.Barn));
@@ -48,6 +49,7 @@ const inTheShell: { path: string; Page: Page }[] = [
   { path: "/week/balance", Page: Balance },
   { path: "/week/:day", Page: Week },
   { path: "/patterns", Page: Patterns },
+  { path: "/tack", Page: Tack },
   { path: "/shorthand", Page: Shorthand },
   { path: "/barn", Page: Barn },
   { path: "/barn/account", Page: Account },

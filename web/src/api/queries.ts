@@ -4,7 +4,7 @@ import {
   queryOptions,
   type QueryClient,
 } from "@tanstack/react-query";
-import { api, ask } from "./client";
+import { api, ask, type Schemas } from "./client";
 
 export const setup = queryOptions({ queryKey: ["setup"], queryFn: () => ask(api.GET("/api/setup")) });
 export const me = queryOptions({
@@ -276,4 +276,28 @@ export const eventOf = (setUp: string, on: string) =>
     queryKey: ["event", setUp, on],
     queryFn: () =>
       ask(api.GET("/api/set-ups/{id}/event", { params: { path: { id: setUp }, query: { on } } })),
+  });
+
+/** The bits and bosals in use, with their measures. */
+export const tackWall = queryOptions({
+  queryKey: ["tack"],
+  queryFn: () => ask(api.GET("/api/tack")),
+});
+/** What a piece does under a hand. */
+export const tackBench = (body: Schemas["BenchIn"]) =>
+  queryOptions({
+    queryKey: ["tack-bench", body],
+    queryFn: () => ask(api.POST("/api/tack/bench", { body })),
+    staleTime: Infinity,
+  });
+/** The same answers in two pieces of a horse's gear. */
+export const piecesCompared = (horse: string, first: string, second: string) =>
+  queryOptions({
+    queryKey: ["horse", horse, "pieces", first, second],
+    queryFn: () =>
+      ask(
+        api.GET("/api/horses/{id}/pieces-compared", {
+          params: { path: { id: horse }, query: { first, second } },
+        }),
+      ),
   });

@@ -419,6 +419,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/{id}/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Notes what a piece measures. */
+        put: operations["put_gear_id_measures"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/grounds": {
         parameters: {
             query?: never;
@@ -771,6 +788,23 @@ export interface paths {
         };
         /** What of the pattern to ride today: gaits, passes and pockets, from what the horse owns and how its passes went. */
         get: operations["get_horses_id_pattern_today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{id}/pieces-compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same answers in two pieces of a horse's gear: was the change right, and is it the piece or the training. */
+        get: operations["get_horses_id_pieces_compared"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1647,6 +1681,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bits and bosals in use. */
+        get: operations["get_tack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tack/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a piece makes of the weight of a hand. */
+        post: operations["post_tack_bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -2212,6 +2280,29 @@ export interface components {
             /** Format: date */
             until: string;
         };
+        /** @description A piece and the direction of the rein. */
+        BenchIn: {
+            measures: components["schemas"]["Measures"];
+            /**
+             * Format: double
+             * @description How far the nose is out from plumb, radians.
+             */
+            nose_out: number;
+            /**
+             * Format: double
+             * @description The rein's rise to the hand over level, radians.
+             */
+            rise: number;
+        };
+        /** @description What a piece does. */
+        BenchOut: {
+            /** @description What of it is a guess or a rule of thumb. */
+            assumed: string[];
+            cautions: string[];
+            /** @description Lightest first. */
+            held: components["schemas"]["HeldOut"][];
+            hung?: components["schemas"]["HungOut"] | null;
+        };
         /** @description The best answer of a ride. */
         BestOut: {
             name: string;
@@ -2236,6 +2327,29 @@ export interface components {
              * @description Minutes of walking after each.
              */
             rest: number;
+        };
+        /** @description A bosal: metres and radians. */
+        BosalMeasures: {
+            /**
+             * Format: double
+             * @description To where it bears under the jaw.
+             */
+            jaw: number;
+            /**
+             * Format: double
+             * @description The rein's lean off its own line.
+             */
+            lean: number;
+            /**
+             * Format: double
+             * @description From the nose button to the heel knot.
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description How thick the noseband is.
+             */
+            thick: number;
         };
         /** @description A rule that the rides break. */
         BreakOut: {
@@ -2345,6 +2459,24 @@ export interface components {
             sides: components["schemas"]["Side"][];
             why: string;
         };
+        /** @description How the height of the chin groove was told. */
+        ChinTold: {
+            /**
+             * Format: double
+             * @description Below the mouthpiece, metres; under 0 where it is above.
+             */
+            below: number;
+            /** @enum {string} */
+            by: "tape";
+        } | {
+            /** @enum {string} */
+            by: "angle";
+            /**
+             * Format: double
+             * @description Radians.
+             */
+            tight: number;
+        };
         ChoiceOut: {
             id: string;
             name: string;
@@ -2430,6 +2562,14 @@ export interface components {
             stage: components["schemas"]["ComebackStage"];
             /** Format: date */
             to: string;
+        };
+        /** @description Two pieces on one horse, days and learning taken out. */
+        ComparedOut: {
+            /** @description Days in each on which something was asked that was asked in both. */
+            days: number[];
+            found?: components["schemas"]["FoundOut"] | null;
+            /** @description Why there is nothing found. */
+            why_not?: string | null;
         };
         /** @description The password once more, before an account is changed or records are put away. */
         Confirmation: {
@@ -2896,6 +3036,18 @@ export interface components {
          * @enum {string}
          */
         Form: "shorthand" | "csv";
+        /** @description What was found. */
+        FoundOut: {
+            asks: number[];
+            /** @description Kinds of asks that were ridden in both. */
+            kinds: number;
+            seconds?: components["schemas"]["RatioOut"] | null;
+            verdict: components["schemas"]["VerdictOut"];
+            /** @description Of the weight on the reins. */
+            weight: components["schemas"]["RatioOut"];
+            /** @description Of whole answers. */
+            whole: components["schemas"]["WholeOut"];
+        };
         /**
          * @description A gait, slowest first. Every faster gait costs softness.
          * @enum {string}
@@ -3115,6 +3267,40 @@ export interface components {
             most_load: number;
             to: string;
         };
+        /** @description What a weight does, newtons. */
+        HeldOut: {
+            /**
+             * Format: double
+             * @description On the mouth: onto the bars.
+             */
+            back: number;
+            /** Format: double */
+            curb: number;
+            /** Format: double */
+            jaw: number;
+            /** Format: double */
+            nose: number;
+            /** Format: double */
+            poll: number;
+            /** @description Whether the strap is tight. */
+            tight: boolean;
+            /**
+             * Format: double
+             * @description How far the bit turned, radians.
+             */
+            turn: number;
+            /**
+             * Format: double
+             * @description On the mouth: into the corners, under 0 down.
+             */
+            up: number;
+            /**
+             * Format: double
+             * @description On each rein.
+             */
+            weight: number;
+            word: components["schemas"]["Weight"];
+        };
         /** @description A hole. */
         HoleOut: {
             name: string;
@@ -3310,6 +3496,38 @@ export interface components {
             /** @description People who have hours of their own; the others ride at the usual ones. */
             people: components["schemas"]["PersonHoursOut"][];
             places: components["schemas"]["PlaceOut"][];
+        };
+        /** @description A leverage bit as it hangs: metres and radians. */
+        HungOut: {
+            /** Format: double */
+            chin_behind: number;
+            /** Format: double */
+            chin_below: number;
+            /** @description An eighth of an inch less. */
+            less: components["schemas"]["StrapOut"];
+            /** Format: double */
+            lever_at_rest: number;
+            /** Format: double */
+            lever_by_length: number;
+            /** Format: double */
+            lever_tight?: number | null;
+            /** @description What that means. */
+            means: string;
+            /** @description An eighth of an inch more. */
+            more: components["schemas"]["StrapOut"];
+            /** Format: double */
+            most_slack: number;
+            /**
+             * Format: double
+             * @description The turn at which rein, shank and mouthpiece are in line.
+             */
+            over: number;
+            takes_hold: components["schemas"]["TakesHold"];
+            /**
+             * Format: double
+             * @description The turn at which the strap is tight.
+             */
+            tight?: number | null;
         };
         /** @description What an import changes. */
         Imported: {
@@ -3530,6 +3748,46 @@ export interface components {
             /** Format: double */
             strides: number;
         };
+        /** @description A bit with shanks as it is and as it hangs: metres and radians. */
+        LeverageMeasures: {
+            /** @description Where the chin groove is otherwise. */
+            chin: components["schemas"]["ChinTold"];
+            /**
+             * Format: double
+             * @description How far the chin groove is behind the mouthpiece.
+             */
+            chin_behind: number;
+            /**
+             * Format: double
+             * @description How far the headstall gives for each newton, metres: a guess.
+             */
+            give: number;
+            /**
+             * Format: double
+             * @description From the ring to the poll.
+             */
+            headstall: number;
+            /**
+             * Format: double
+             * @description From the mouthpiece up to the ring of headstall and strap.
+             */
+            purchase: number;
+            /**
+             * Format: double
+             * @description From the mouthpiece down to the rein ring, straight.
+             */
+            shank: number;
+            /**
+             * Format: double
+             * @description By how much the strap is longer than snug.
+             */
+            slack: number;
+            /**
+             * Format: double
+             * @description How far that line is swept back.
+             */
+            sweep: number;
+        };
         /** @description A ride in one line. */
         LineOut: {
             loosen: components["schemas"]["StepName"][];
@@ -3674,6 +3932,34 @@ export interface components {
             count: number;
             /** @enum {string} */
             kind: "steps";
+        };
+        /** @description What a piece measures. */
+        Measures: (components["schemas"]["LeverageMeasures"] & {
+            /** @enum {string} */
+            kind: "leverage";
+        }) | (components["schemas"]["SnaffleMeasures"] & {
+            /** @enum {string} */
+            kind: "snaffle";
+        }) | (components["schemas"]["BosalMeasures"] & {
+            /** @enum {string} */
+            kind: "bosal";
+        });
+        /** @description What a piece measures, to be noted. */
+        MeasuresIn: {
+            measures: components["schemas"]["Measures"];
+            /**
+             * Format: int32
+             * @description The version that was read; 0 where there was none.
+             */
+            version: number;
+        };
+        /** @description What a piece measures, as it is kept. */
+        MeasuresOut: {
+            /** Format: date */
+            measured_on: string;
+            measures: components["schemas"]["Measures"];
+            /** Format: int32 */
+            version: number;
         };
         /** @description Planned rides that were not ridden for a reason; none where nobody said why. */
         Missed: {
@@ -4071,6 +4357,36 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description A piece on the wall. */
+        PieceOut: {
+            /**
+             * Format: int64
+             * @description Days ridden in it.
+             */
+            days: number;
+            horse: string;
+            /** Format: uuid */
+            horse_id: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            last_worn?: string | null;
+            measured?: components["schemas"]["MeasuresOut"] | null;
+            /** Format: date */
+            mouth_seen?: string | null;
+            mouthpiece: components["schemas"]["Mouthpiece"];
+            name: string;
+            /**
+             * Format: date
+             * @description When it was fitted.
+             */
+            since: string;
+            takes_hold?: components["schemas"]["TakesHold"] | null;
+            /** Format: date */
+            teeth_seen?: string | null;
+            /** @description Whether a ride of today wears it. */
+            today: boolean;
+        };
         /**
          * @description Where a horse is ridden, from the smallest outward. A rung owned in one place starts lower in the next.
          * @enum {string}
@@ -4189,12 +4505,12 @@ export interface components {
         Point: {
             /**
              * Format: double
-             * @description To the right.
+             * @description In a pen: to the right. On a bit: behind the mouthpiece.
              */
             x: number;
             /**
              * Format: double
-             * @description Ahead.
+             * @description In a pen: ahead. On a bit: up along the cheekpiece.
              */
             y: number;
         };
@@ -4250,6 +4566,20 @@ export interface components {
          * @enum {string}
          */
         RateTold: "early" | "as-planned" | "late";
+        /** @description A ratio, second over first, with its 90 % interval. */
+        RatioOut: {
+            /** Format: double */
+            high: number;
+            /**
+             * Format: double
+             * @description What thirty days of training do besides, in either piece.
+             */
+            in_a_month: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            times: number;
+        };
         /** @description What to do about the fault of the last ask. */
         RemedyOut: {
             fault: string;
@@ -4782,6 +5112,19 @@ export interface components {
             soft: boolean;
             tag: string;
         };
+        /** @description A snaffle: metres. */
+        SnaffleMeasures: {
+            /**
+             * Format: double
+             * @description Across a ring.
+             */
+            ring: number;
+            /**
+             * Format: double
+             * @description Of the mouthpiece, between the rings.
+             */
+            width: number;
+        };
         /** @description A stretch of a day of the week. */
         SpanOut: {
             /**
@@ -4908,6 +5251,14 @@ export interface components {
             /** @description Plain sentences, the deciding one first. */
             why: string[];
         };
+        /** @description The strap with an eighth of an inch more or less. */
+        StrapOut: {
+            /** Format: double */
+            slack: number;
+            takes_hold: components["schemas"]["TakesHold"];
+            /** Format: double */
+            tight?: number | null;
+        };
         /** @description What a ride came to. */
         SummaryOut: {
             best?: components["schemas"]["BestOut"] | null;
@@ -4943,6 +5294,11 @@ export interface components {
          * @enum {string}
          */
         Surface: "sand" | "dirt" | "grass" | "hard";
+        /**
+         * @description By the angle at which the strap is tight: when the bit takes hold (common practice; 45 degrees is the trade's figure).
+         * @enum {string}
+         */
+        TakesHold: "tight" | "snug" | "good" | "long" | "loose" | "never";
         /** @description A set-up to lay out. */
         TapeIn: {
             /** Format: uuid */
@@ -5193,6 +5549,11 @@ export interface components {
          * @enum {string}
          */
         Verdict: "open" | "right" | "wrong";
+        /**
+         * @description What the record says of the change.
+         * @enum {string}
+         */
+        VerdictOut: "lighter" | "heavier" | "alike" | "unknown";
         /** @description The version of the draft that is meant. */
         VersionIn: {
             /** Format: int32 */
@@ -5205,6 +5566,10 @@ export interface components {
             name: string;
             /** @description The needs that are open, by name. */
             waits_for: string[];
+        };
+        /** @description Bits and bosals in use, by horse. */
+        Wall: {
+            items: components["schemas"]["PieceOut"][];
         };
         /** @description How a step that a show asks for will stand on its day. */
         WantOut: {
@@ -5374,6 +5739,17 @@ export interface components {
             /** @description In a sentence: "an egg". */
             phrase: string;
             weight: components["schemas"]["Weight"];
+        };
+        /** @description A difference of shares, second less first, with its 90 % interval. */
+        WholeOut: {
+            /** Format: double */
+            by: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            in_a_month: number;
+            /** Format: double */
+            low: number;
         };
         /** @description A word that was understood. Columns are from 1; `to` is the last. */
         WordOut: {
@@ -7823,6 +8199,118 @@ export interface operations {
             };
         };
     };
+    put_gear_id_measures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuresIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuresOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_grounds: {
         parameters: {
             query?: never;
@@ -9994,6 +10482,82 @@ export interface operations {
                 };
             };
             /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_horses_id_pieces_compared: {
+        parameters: {
+            query: {
+                first: string;
+                second: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14941,6 +15505,146 @@ export interface operations {
             };
             /** @description Not yours to do */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_tack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wall"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_tack_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -52,6 +52,15 @@ export const PatternIcon = icon(
     <path d="M13 24C15 20 17 19.500 19.500 20.500c4.500 0 4.500-9 0-8.500C14 12.500 11 20 6.500 20.300 2 20.300 2 12 6.500 11.500" />
   </>,
 );
+/** A bit from the side: its ring, its shank, its strap. */
+export const TackIcon = icon(
+  <>
+    <circle cx="10" cy="4.500" r="2" />
+    <circle cx="14.500" cy="21.500" r="2" />
+    <path d="M10 6.500v4.500c0 4 2 6 4 8.500M12 4.500c5 .5 8 2.500 8.500 6.500M10 11.500h.01M16.500 21.500h6.500" />
+    <circle cx="10" cy="11.500" r="1.500" />
+  </>,
+);
 /** An open book. */
 export const BookIcon = icon(
   <>

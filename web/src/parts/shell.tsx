@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import { Suspense, useState } from "react";
 import { Link, Outlet, useLocation } from "react-router";
 import { bone, boneSoft, ink, marigold, slab } from "../theme/tokens";
-import { BarnIcon, BookIcon, HorseIcon, PatternIcon, TodayIcon, WeekIcon } from "./icons";
+import { BarnIcon, BookIcon, HorseIcon, PatternIcon, TackIcon, TodayIcon, WeekIcon } from "./icons";
 import { DeviceNote } from "./device-note";
 import { KeyList } from "./key-list";
 import { useKeys } from "./keys";
@@ -21,6 +21,7 @@ const pages = [
     icon: PatternIcon,
     holds: (path: string) => path.startsWith("/patterns"),
   },
+  { to: "/tack", name: "Tack", icon: TackIcon, holds: (path: string) => path.startsWith("/tack") },
   { to: "/book", name: "Book", icon: BookIcon, holds: (path: string) => path.startsWith("/book") },
   { to: "/barn", name: "Barn", icon: BarnIcon, holds: (path: string) => path.startsWith("/barn") },
 ];
@@ -33,6 +34,7 @@ const shortcuts: [string, string][] = [
   ["a", "alarms"],
   ["w", "the week"],
   ["p", "patterns"],
+  ["c", "tack"],
   ["k", "the Book"],
   ["b", "the barn"],
   ["s", "log in shorthand"],
@@ -59,6 +61,7 @@ export function Shell() {
     a: "/horses/alarms",
     w: "/week",
     p: "/patterns",
+    c: "/tack",
     k: "/book",
     b: "/barn",
     s: "/shorthand",

@@ -1,0 +1,158 @@
+import Box from "@mui/material/Box";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { piecesCompared } from "../../api/queries";
+import { Panel } from "../../parts/panel";
+import { Empty, FormTrouble, PageLoading } from "../../parts/states";
+import { many } from "../../parts/words";
+import { ink, inkSoft, marigoldDark, oxblood, pine, rule } from "../../theme/tokens";
+
+const verdicts: Record<Schemas["VerdictOut"], { says: string; colour: string }> = {
+  lighter: { says: "The change was right: the same answers for less.", colour: pine },
+  heavier: { says: "The change was not right: it takes more, or fewer answers are whole.", colour: oxblood },
+  alike: { says: "The piece changes little: what changed is the training.", colour: ink },
+  unknown: { says: "It cannot be told yet: ride more days in both.", colour: marigoldDark },
+};
+
+/** The same answers in two pieces of one horse, days and learning taken out. */
+export function Compare(props: {
+  pieces: Schemas["PieceOut"][];
+  horse: string;
+  onPick: (horse: string) => void;
+}) {
+  const { pieces, horse } = props;
+  const horses = [...new Map(pieces.map((p) => [p.horse_id, p.horse])).entries()];
+  // The older piece first: was the change to the newer right?
+  const own = pieces.filter((p) => p.horse_id === horse).sort((a, b) => a.since.localeCompare(b.since));
+  const [picked, setPicked] = useState<[string, string] | null>(null);
+  const [first, second] = picked ?? [own.at(-2)?.id ?? "", own.at(-1)?.id ?? ""];
+  const two = first !== "" && second !== "" && first !== second;
+  const { data, error } = useQuery({ ...piecesCompared(horse, first, second), enabled: two });
+  const choice = (label: string, value: string, of: [string, string][], onPick: (id: string) => void) => (
+    <TextField
+      select
+      label={label}
+      value={value}
+      onChange={(e) => onPick(e.target.value)}
+      sx={{ width: { xs: "100%", sm: 240 } }}
+    >
+      {of.map(([id, name]) => (
+        <MenuItem key={id} value={id}>
+          {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  const names = own.map((p): [string, string] => [p.id, p.name]);
+  const name = (id: string) => own.find((p) => p.id === id)?.name ?? "";
+  return (
+    <Box sx={{ display: "grid", gap: 2, maxWidth: 860 }}>
+      <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
+        {choice("Horse", horse, horses, props.onPick)}
+        {own.length > 1 && choice("From", first, names, (id) => setPicked([id, second]))}
+        {own.length > 1 && choice("To", second, names, (id) => setPicked([first, id]))}
+      </Box>
+      {own.length < 2 && <Empty>It takes two pieces. Under Gear on the horse’s page another is added.</Empty>}
+      {own.length > 1 && !two && <Empty>Pick two different pieces.</Empty>}
+      <FormTrouble error={error} />
+      {two && !data && !error && <PageLoading what="the answers" />}
+      {two && data && (
+        <Panel name="The same answers in both">
+          {data.found ? (
+            <Found found={data.found} days={data.days} names={[name(first), name(second)]} />
+          ) : (
+            <Typography>Not yet: {data.why_not}.</Typography>
+          )}
+        </Panel>
+      )}
+    </Box>
+  );
+}
+
+function Found(props: { found: Schemas["FoundOut"]; days: number[]; names: [string, string] }) {
+  const { found, days, names } = props;
+  const verdict = verdicts[found.verdict];
+  return (
+    <Box sx={{ display: "grid", gap: 2 }}>
+      <Typography sx={{ fontSize: "1.2rem", fontWeight: 700, color: verdict.colour }}>
+        {verdict.says}
+      </Typography>
+      <Typography>
+        {many(found.kinds, "ask")} ridden in both: {names[0]} on {many(days[0] ?? 0, "day")} ({found.asks[0]}{" "}
+        times), {names[1]} on {many(days[1] ?? 0, "day")} ({found.asks[1]} times).
+      </Typography>
+      <Times what="Weight on the reins" of={found.weight} />
+      {found.seconds && <Times what="Seconds to the give" of={found.seconds} />}
+      <Typography>
+        Whole answers in a hundred: {points(found.whole.by)} ({points(found.whole.low)} to{" "}
+        {points(found.whole.high)}); training alone {points(found.whole.in_a_month)} a month.
+      </Typography>
+      <Typography sx={{ color: inkSoft, fontSize: "0.95rem" }}>
+        Like asks only: same rung, gait and side. How the horse was on a day and what it learned over time are
+        taken out; nine times of ten the truth lies within the bar. Weight is what the rider held: a leverage
+        bit makes more of it in the mouth, see the bench.
+      </Typography>
+    </Box>
+  );
+}
+
+const points = (share: number) => `${share >= 0 ? "+" : "−"}${Math.abs(share * 100).toFixed(0)}`;
+/** A month's change of a ratio, in words. */
+const month = (times: number) => {
+  const percent = Math.round((times - 1) * 100);
+  return percent === 0 ? "nothing" : `${percent > 0 ? "+" : "−"}${Math.abs(percent)} %`;
+};
+
+/** A ratio from a quarter to four times, on a scale where half and double are as far. */
+function Times({ what, of }: { what: string; of: Schemas["RatioOut"] }) {
+  const x = (times: number) => ((Math.log2(Math.min(4, Math.max(0.25, times))) + 2) / 4) * 400;
+  const colour = of.high < 1 ? pine : of.low > 1 ? oxblood : ink;
+  return (
+    <Box component="figure" sx={{ m: 0 }}>
+      <Typography component="figcaption" sx={{ fontWeight: 650 }}>
+        {what}: {of.times.toFixed(2)} times{" "}
+        <Box component="span" sx={{ color: inkSoft, fontWeight: 400 }}>
+          ({of.low.toFixed(2)} to {of.high.toFixed(2)}); training alone {month(of.in_a_month)} a month
+        </Box>
+      </Typography>
+      <svg viewBox="-36 0 472 44" width="100%" style={{ maxWidth: 560 }} role="img" aria-hidden="true">
+        {[0.25, 0.5, 1, 2, 4].map((t) => (
+          <g key={t}>
+            <line
+              x1={x(t)}
+              x2={x(t)}
+              y1={4}
+              y2={26}
+              stroke={t === 1 ? ink : rule}
+              strokeWidth={t === 1 ? 2 : 1}
+            />
+            <text x={x(t)} y={41} fontSize={12} textAnchor="middle" fill={inkSoft}>
+              {t === 0.25
+                ? "a quarter"
+                : t === 0.5
+                  ? "half"
+                  : t === 1
+                    ? "the same"
+                    : t === 2
+                      ? "double"
+                      : "4 times"}
+            </text>
+          </g>
+        ))}
+        <rect
+          x={x(of.low)}
+          width={Math.max(3, x(of.high) - x(of.low))}
+          y={9}
+          height={12}
+          fill={colour}
+          opacity={0.35}
+        />
+        <circle cx={x(of.times)} cy={15} r={6} fill={colour} />
+      </svg>
+    </Box>
+  );
+}
