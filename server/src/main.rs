@@ -138,6 +138,8 @@ enum Command {
     },
     /// Print how lessons by the coach do on simulated horses, beside lessons of a fixed length.
     Lessons,
+    /// Print how the two-rein's dates and the test for a brace do on simulated horses, beside the calendar.
+    Roads,
     /// Print every text of the curriculum that ships, to be read aloud.
     Texts,
 }
@@ -169,6 +171,7 @@ fn main() -> ExitCode {
         Command::Trends { rides, seed } => print(Ok(cli::trends(rides, seed))),
         Command::Fit { horses, log, sweeps } => print(read_families(&log).map(|logs| fitted(&horses, logs, sweeps))),
         Command::Lessons => print(Ok(cli::lessons())),
+        Command::Roads => print(Ok(cli::roads())),
         Command::Texts => print(Ok(cli::texts())),
         Command::Openapi => print(http::openapi().to_pretty_json().map(|json| json + "\n").map_err(Into::into)),
         Command::Backup { database, to } => print(cli::backup(&database, &to)),

@@ -9,6 +9,7 @@ mod history;
 mod horse;
 mod pupil;
 mod run_devices;
+mod two_rein;
 mod weather;
 
 pub use herd::{
@@ -18,4 +19,5 @@ pub use history::{Layoff, SimRide, SimSet, Story, Subject, ride_out};
 pub use horse::{Nature, SimCount, SimHorse, SimRep, Trouble};
 pub use pupil::{LESSONS, Lesson, Taken, teach};
 pub use run_devices::{Mishap, RunTimer, SimTimer, Watch, ridden};
+pub use two_rein::{InTwoRein, asked_on_one_and_two, ridden_in_two_rein};
 pub use weather::{WeatherSource, WeatherStation};

@@ -27,6 +27,8 @@ pub struct OnWall {
     pub gear_id: Uuid,
     pub horse_id: Uuid,
     pub horse: String,
+    /// The year in which the horse was foaled.
+    pub foaled: Option<i32>,
     pub name: String,
     pub mouthpiece: Mouthpiece,
     /// Since when the horse has it: the day it was fitted.
@@ -45,7 +47,7 @@ pub struct OnWall {
 pub async fn wall(db: &PgPool, scope: &Scope, today: NaiveDate) -> Result<Vec<OnWall>> {
     let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query!(
-        r#"select g.id, g.horse_id, h.name as horse, g.name, g.mouthpiece as "mouthpiece!: Mouthpiece", g.since, g.mouth_seen,
+        r#"select g.id, g.horse_id, h.name as horse, h.foaled, g.name, g.mouthpiece as "mouthpiece!: Mouthpiece", g.since, g.mouth_seen,
                   g.teeth_seen, m.body as "body?: Json<Measures>", m.measured_on as "measured_on?", m.version as "version?",
                   w.days as "days!", w.last as last_worn, w.today as "today!"
            from gear g
@@ -70,6 +72,7 @@ pub async fn wall(db: &PgPool, scope: &Scope, today: NaiveDate) -> Result<Vec<On
         gear_id: r.id,
         horse_id: r.horse_id,
         horse: r.horse,
+        foaled: r.foaled,
         name: r.name,
         mouthpiece: r.mouthpiece,
         since: r.since,

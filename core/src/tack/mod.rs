@@ -3,6 +3,7 @@
 //! Metres, radians and newtons inside. A bit is seen from the side in the horse's own head: the mouthpiece at the origin, x behind it
 //! toward the chin groove and the hand, y up along the cheekpiece to the poll.
 
+mod brace;
 mod cautions;
 mod effort;
 mod forces;
@@ -11,7 +12,10 @@ mod measured;
 mod measures;
 mod plain;
 mod scale;
+mod share;
+mod shown;
 
+pub use brace::{Brace, BraceTest, PairedAsk, Reins, brace_test, next_reins};
 pub use cautions::tack_cautions;
 pub use effort::{
     AnswerCount, Compared, DayEffort, Difference, LEAST_DAYS, Piece, TooFewDays, Verdict, compare_pieces, day_efforts,
@@ -22,6 +26,8 @@ pub use measured::{NoChin, chin_from_angle};
 pub use measures::{BosalMeasures, ChinTold, LeverageMeasures, Measures, SnaffleMeasures, WrongMeasure};
 pub use plain::{Bosal, OnNose, snaffle};
 pub use scale::{HandScale, NotRising};
+pub use share::{Asker, NoSuchRide, Readiness, ShareMove, SharedRide, readiness};
+pub use shown::may_show;
 
 /// Metres in an inch: exact by the international yard and pound agreement of 1959.
 pub const INCH: f64 = 0.0254;

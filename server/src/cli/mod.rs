@@ -10,6 +10,7 @@ mod judge;
 mod lessons;
 mod pattern;
 mod plan;
+mod roads;
 mod texts;
 
 use std::{
@@ -25,6 +26,7 @@ pub use crate::cli::judge::{causes, family, fit, forecasts, herds, intake, judge
 pub use crate::cli::lessons::lessons;
 pub use crate::cli::pattern::pattern;
 pub use crate::cli::plan::plan;
+pub use crate::cli::roads::roads;
 pub use crate::cli::texts::texts;
 
 /// Runs a contract on standard input: exit 0 with a result, or 2 with one line a problem on standard error.

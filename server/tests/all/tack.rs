@@ -49,6 +49,7 @@ async fn a_piece_is_measured_and_hangs_on_the_wall(db: PgPool) {
     );
     assert_eq!((&on(bosal)["today"], &on(bosal)["measured"]), (&json!(false), &Value::Null));
     assert_eq!(on(bit)["days"], 0, "today's ride is only planned");
+    assert_eq!(on(bit)["shown"], Value::Null, "nobody said how old it is");
 
     let mut of_bosal = first.clone();
     of_bosal["measures"] =

@@ -4376,6 +4376,8 @@ export interface components {
             mouth_seen?: string | null;
             mouthpiece: components["schemas"]["Mouthpiece"];
             name: string;
+            /** @description What rule books let the horse be shown in, where its age is known. */
+            shown?: string | null;
             /**
              * Format: date
              * @description When it was fitted.

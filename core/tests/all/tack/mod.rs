@@ -2,6 +2,7 @@
 
 mod balance;
 mod effort;
+mod roads;
 mod worked;
 
 use cavesson_core::tack::{Chin, Headstall, Hung, INCH, LeverageBit};

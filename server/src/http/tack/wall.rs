@@ -3,13 +3,13 @@
 use axum::{Json, extract::State};
 use cavesson_core::{
     ride::Mouthpiece,
-    tack::{Measures, TakesHold},
+    tack::{Measures, TakesHold, may_show},
 };
 use cavesson_store::{
     Update, gear,
     tack::{self, KeptMeasures, OnWall},
 };
-use chrono::NaiveDate;
+use chrono::{Datelike, NaiveDate};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -50,6 +50,8 @@ pub(crate) struct PieceOut {
     measured: Option<MeasuresOut>,
     /// When its strap takes hold under a hand a little high on a nose a little out, where it is a leverage bit that was measured.
     takes_hold: Option<TakesHold>,
+    /// What rule books let the horse be shown in, where its age is known.
+    shown: Option<&'static str>,
 }
 
 /// Bits and bosals in use, by horse.
@@ -65,7 +67,9 @@ impl From<KeptMeasures> for MeasuresOut {
     }
 }
 
-fn out(piece: OnWall) -> PieceOut {
+fn out(piece: OnWall, today: NaiveDate) -> PieceOut {
+    // Horses are a year older on the first of January (registries, from memory).
+    let years = piece.foaled.and_then(|foaled| u16::try_from(today.year() - foaled).ok());
     let takes_hold = match piece.measures.as_ref().map(|m| m.measures) {
         Some(Measures::Leverage(m)) => m.hung(USUAL_PULL).ok().map(|hung| hung.takes_hold()),
         _ => None,
@@ -84,6 +88,7 @@ fn out(piece: OnWall) -> PieceOut {
         today: piece.today,
         measured: piece.measures.map(Into::into),
         takes_hold,
+        shown: years.map(|years| may_show(years, piece.mouthpiece)),
     }
 }
 
@@ -92,7 +97,7 @@ fn out(piece: OnWall) -> PieceOut {
 pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Json<Wall>, Problem> {
     let day = today(&app, &signed).await?;
     let pieces = tack::wall(&app.db, &signed.scope, day).await?;
-    Ok(Json(Wall { items: pieces.into_iter().map(out).collect() }))
+    Ok(Json(Wall { items: pieces.into_iter().map(|piece| out(piece, day)).collect() }))
 }
 
 /// What a piece measures, to be noted.

@@ -84,6 +84,9 @@ export function Wall(props: {
           </Box>
         </Box>
       ))}
+      <Typography sx={{ color: inkSoft, fontSize: "0.95rem", width: "100%" }}>
+        What a horse of its age is shown in is from rule books, from memory: local rules and the class decide.
+      </Typography>
       {measuring && <MeasuresForm piece={measuring} onClose={() => setMeasuring(null)} />}
     </Box>
   );
@@ -144,6 +147,13 @@ function OnWall(props: {
         )}
       </Typography>
       <Typography sx={{ fontSize: "0.95rem", color: inkSoft }}>Fitted {day(piece.since)}</Typography>
+      {piece.shown && (
+        <Typography
+          sx={{ fontSize: "0.95rem", color: inkSoft, "&::first-letter": { textTransform: "uppercase" } }}
+        >
+          {piece.shown}
+        </Typography>
+      )}
       {piece.mouthpiece !== "bitless" && (
         <Typography sx={{ fontSize: "0.95rem", color: old ? oxblood : inkSoft }}>
           {piece.teeth_seen ? `Teeth seen ${day(piece.teeth_seen)}` : "Teeth not seen"}
