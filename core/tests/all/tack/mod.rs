@@ -2,6 +2,7 @@
 
 mod balance;
 mod effort;
+mod measures;
 mod roads;
 mod worked;
 

@@ -1,0 +1,65 @@
+// @vitest-environment happy-dom
+import { cleanup, render, screen } from "@testing-library/react";
+import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import type { Schemas } from "../../api/client";
+import { answer, around } from "../../tests/around";
+import { Compare } from "./compare";
+
+const server = vi.hoisted(() => ({ GET: vi.fn() }));
+vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: server }));
+
+const piece = (id: string, horse: string, name: string, since: string) =>
+  ({ id, horse_id: horse, horse, name, since, mouthpiece: "snaffle", days: 10 }) as Schemas["PieceOut"];
+const pieces = [
+  piece("new", "Juniper", "Dogbone", "2026-02-01"),
+  piece("old", "Juniper", "Smooth", "2025-01-01"),
+  piece("one", "Briar", "Smooth", "2025-01-01"),
+];
+const found = (more: Partial<Schemas["FoundOut"]>): Schemas["ComparedOut"] => ({
+  days: [12, 9],
+  found: {
+    verdict: "lighter",
+    kinds: 3,
+    asks: [80, 60],
+    weight: { times: 0.6, low: 0.45, high: 0.8, in_a_month: 0.9 },
+    seconds: null,
+    whole: { by: 0.02, low: -0.05, high: 0.09, in_a_month: 0.1 },
+    ...more,
+  },
+});
+
+beforeEach(() => server.GET.mockReset().mockImplementation(() => answer(found({}))));
+afterEach(cleanup);
+
+it("asks whether the change from the older piece to the newer was right", async () => {
+  const { wrapper } = around();
+  render(<Compare pieces={pieces} horse="Juniper" onPick={vi.fn()} />, { wrapper });
+  await screen.findByText("The change was right: the same answers for less.");
+  expect(server.GET).toHaveBeenCalledWith("/api/horses/{id}/pieces-compared", {
+    params: { path: { id: "Juniper" }, query: { first: "old", second: "new" } },
+  });
+  const all = document.body.textContent;
+  expect(all).toContain("3 asks ridden in both: Smooth on 12 days (80 times), Dogbone on 9 days (60 times).");
+  expect(all).toContain("Weight on the reins: 0.60 times (0.45 to 0.80); training alone −10 % a month");
+  expect(all).toContain("Whole answers in a hundred: +2 (−5 to +9); training alone +10 a month.");
+  expect(all).not.toContain("Seconds to the give");
+});
+
+it("says so where it cannot be told, and why where there are too few days", async () => {
+  const { wrapper } = around();
+  server.GET.mockImplementation(() => answer(found({ verdict: "unknown" })));
+  const { unmount } = render(<Compare pieces={pieces} horse="Juniper" onPick={vi.fn()} />, { wrapper });
+  await screen.findByText(/cannot be told yet/);
+  unmount();
+  server.GET.mockImplementation(() => answer({ days: [1, 0], found: null, why_not: "it takes 3 in each" }));
+  const again = around();
+  render(<Compare pieces={pieces} horse="Juniper" onPick={vi.fn()} />, { wrapper: again.wrapper });
+  await screen.findByText("Not yet: it takes 3 in each.");
+});
+
+it("takes two pieces", () => {
+  const { wrapper } = around();
+  render(<Compare pieces={pieces} horse="Briar" onPick={vi.fn()} />, { wrapper });
+  expect(screen.getByText(/It takes two pieces/)).toBeTruthy();
+  expect(server.GET).not.toHaveBeenCalled();
+});
