@@ -13,8 +13,10 @@ pub enum NoChin {
     Nowhere,
 }
 
-/// The nearest that two lengths are told apart, metres.
-const EPSILON: f64 = 1e-9;
+/// An angle is told to some decimals: a chin this little out of the range is at its end, metres.
+const AT_THE_END: f64 = 1e-6;
+/// Angles are told apart to this, radians.
+const ROUNDING: f64 = 1e-9;
 
 /// The lowest chin, no further below or above the mouthpiece than `most` metres, with which a strap comes tight first at `angle`, radians.
 /// The bit is as it hangs but for its chin, of which only how far it is behind is looked at.
@@ -44,8 +46,8 @@ pub fn chin_from_angle(hung: &Hung, angle: f64, most: f64) -> Result<Chin, NoChi
         let chin = Point::new(behind, *height);
         let longer = turned.distance(chin) - rest.distance(chin);
         // First tight there: before ring, mouthpiece and chin are in line the run only grows.
-        let first = angle <= std::f64::consts::FRAC_PI_2 + chin.angle() + EPSILON;
-        height.abs() <= most + EPSILON && half > 0.0 && (longer - half).abs() < 1e-7 && first
+        let first = angle <= std::f64::consts::FRAC_PI_2 + chin.angle() + ROUNDING;
+        height.abs() <= most + AT_THE_END && half > 0.0 && (longer - half).abs() < 1e-7 && first
     };
     let lowest =
         heights(turned - rest, rest, behind, half).into_iter().flatten().filter(comes_tight).min_by(f64::total_cmp);

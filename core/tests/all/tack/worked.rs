@@ -94,6 +94,21 @@ fn a_measured_angle_that_no_chin_gives_is_refused() {
     assert_eq!(chin_from_angle(&common(0.0), 0.3, 3.0 * INCH), Err(NoChin::Nowhere));
 }
 
+/// A chin at the end of its range is found from an angle that was told to six decimals.
+#[test]
+fn a_chin_at_the_end_of_its_range_is_found() {
+    for (bit, chin, slack, pull) in [
+        ([4.838, 0.832, 18.69], [6.0, 3.0], 1.0335, 25.0),
+        ([6.0, 0.5, 29.1], [1.12, -3.0], 0.43, 81.0),
+        ([4.15, 0.5, -15.1], [3.94, 3.0], 0.307, -23.3),
+    ] {
+        let hung = hung(bit, chin, slack, pull, 0.05);
+        let told = (hung.tight().unwrap().to_degrees() * 1e6).round() / 1e6;
+        let found = chin_from_angle(&hung, told.to_radians(), 3.0 * INCH).unwrap();
+        near(found.below / INCH, chin[1], 1e-4);
+    }
+}
+
 /// Of all chins that bring the strap tight there, the lowest: found by trying every hundredth of an inch.
 #[test]
 fn a_measured_angle_tells_the_lowest_chin() {
