@@ -59,6 +59,10 @@ const barnPages = [
     "/tack?view=bench",
     (page) => page.getByRole("slider", { name: "Weight on each rein" }),
   ],
+  [
+    "/tack?view=two-rein",
+    (page) => page.getByRole("region", { name: "Where it is" }),
+  ],
   ["/tack?view=compare", (page) => page.getByText(/^Weight on the reins/)],
   ["/shorthand", (page) => page.getByRole("textbox", { name: "The text" })],
 ];

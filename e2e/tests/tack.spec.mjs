@@ -122,6 +122,43 @@ test("the same answers in two snaffles are compared, and too few days say so", a
   await expect(same).toContainText("Not yet: the same asks were ridden on");
 });
 
+test("the share of a ride in the two-rein is noted, and says what comes next", async ({
+  page,
+}) => {
+  await walkIn(page);
+  await page.goto("/tack?view=two-rein");
+  const now = page.getByRole("region", { name: "Where it is" });
+  await expect(now).toContainText(
+    /^Begin the next ride with \d+ % on the bridle/,
+  );
+  await expect(now).toContainText("as likely as not by");
+  await expect(
+    page.getByRole("img", { name: /rides, from \d+ to \d+ percent/ }),
+  ).toBeVisible();
+  const form = page.getByRole("form", { name: "The share of the ride" });
+  await form.getByLabel("Minutes").fill("40");
+  await form.getByLabel("Began with, %").fill("30");
+  await form.getByRole("button", { name: "Add a move" }).click();
+  const move = form.getByRole("group", { name: "Move 1" });
+  // Moves from before are there where the ride was noted already: the last one is ours.
+  const groups = form.getByRole("group", { name: /^Move/ });
+  const mine = (await groups.count()) > 1 ? groups.last() : move;
+  await mine.getByLabel("After minutes").fill("41");
+  await mine.getByLabel("To, %").fill("50");
+  await form.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(form.getByText(/after the ride/)).toBeVisible();
+  await mine.getByLabel("After minutes").fill("40");
+  await form.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(form.getByRole("status")).toHaveText("Saved.");
+  await expect(now).toBeVisible();
+  // And by someone who never rode in it: what to do is said.
+  await page.getByLabel("Horse", { exact: true }).click();
+  await page.getByRole("option", { name: "Biscuit" }).click();
+  await expect(
+    page.getByText("No ride in the two-rein is noted yet."),
+  ).toBeVisible();
+});
+
 test("an owner sees the wall of their own horses, and nothing to change", async ({
   page,
 }) => {

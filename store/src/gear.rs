@@ -263,17 +263,24 @@ pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear
     Ok(true)
 }
 
-/// Every ride of a horse that has no gear noted is in this: for the demo, whose rides are made at once.
-pub async fn wear_all(db: &PgPool, scope: &Scope, horse: Uuid, gear: &[Uuid]) -> Result<()> {
+/// Every ride of a horse that has no gear noted is in this, or those of some days: for the demo, whose rides are made at once.
+pub async fn wear_all(
+    db: &PgPool,
+    scope: &Scope,
+    horse: Uuid,
+    gear: &[Uuid],
+    days: Option<&[NaiveDate]>,
+) -> Result<()> {
     let barn = scope.staff()?;
     sqlx::query!(
         "insert into ride_gear (barn_id, ride_id, gear_id)
          select $1, r.id, g from ride r cross join unnest($3::uuid[]) as g
-         where r.barn_id = $1 and r.horse_id = $2 and r.state <> 'planned'
+         where r.barn_id = $1 and r.horse_id = $2 and r.state <> 'planned' and ($4::date[] is null or r.ridden_on = any($4))
             and not exists (select from ride_gear x where x.barn_id = r.barn_id and x.ride_id = r.id)",
         barn,
         horse,
-        gear
+        gear,
+        days
     )
     .execute(db)
     .await?;

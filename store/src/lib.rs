@@ -32,6 +32,7 @@ pub mod session;
 pub mod standing;
 pub mod tack;
 pub mod trainer_input;
+pub mod two_rein;
 pub mod week;
 
 pub use error::{Result, StoreError};

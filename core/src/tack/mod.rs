@@ -26,7 +26,7 @@ pub use measured::{NoChin, chin_from_angle};
 pub use measures::{BosalMeasures, ChinTold, LeverageMeasures, Measures, SnaffleMeasures, WrongMeasure};
 pub use plain::{Bosal, OnNose, snaffle};
 pub use scale::{HandScale, NotRising};
-pub use share::{Asker, NoSuchRide, Readiness, ShareMove, SharedRide, readiness};
+pub use share::{Asker, NextShare, NoSuchRide, Readiness, ShareMove, SharedRide, next_share, readiness};
 pub use shown::may_show;
 
 /// Metres in an inch: exact by the international yard and pound agreement of 1959.

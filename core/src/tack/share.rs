@@ -2,6 +2,7 @@
 //! to go straight up in the bridle.
 
 use chrono::{Days, NaiveDate};
+use serde::{Deserialize, Serialize};
 use statrs::distribution::{ContinuousCDF, Normal};
 
 use crate::words::words;
@@ -26,7 +27,9 @@ words! {
 }
 
 /// The share was moved.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
 #[allow(missing_docs)]
 pub struct ShareMove {
     /// Seconds from the start of the ride.
@@ -93,6 +96,21 @@ impl SharedRide {
     /// The day.
     pub fn on(&self) -> NaiveDate {
         self.on
+    }
+
+    /// How long it was.
+    pub fn seconds(&self) -> u32 {
+        self.seconds
+    }
+
+    /// The share that it began with, per cent.
+    pub fn begins(&self) -> u8 {
+        self.begins
+    }
+
+    /// How it was moved, in order.
+    pub fn moves(&self) -> &[ShareMove] {
+        &self.moves
     }
 
     /// The share on the bridle rein, 0 to 1, weighted by time.
@@ -192,11 +210,46 @@ impl Readiness {
         };
         (0..=FURTHEST).find(|days| ready(*days)).map(|days| self.on + Days::new(days))
     }
+}
 
-    /// The share to begin with tomorrow, per cent in steps of five. After a hard day the old share comes first, for fifteen or twenty
-    /// minutes (common practice): `hard` is the last ride's mean share where it was one.
-    pub fn next_share(&self, hard: Option<f64>) -> u8 {
-        let share = hard.map_or(self.share.0, |mean| mean.min(self.share.0));
-        ((share.clamp(0.0, 1.0) * 20.0).round() * 5.0) as u8
+/// What to begin the next ride with.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct NextShare {
+    /// Per cent on the bridle rein, in steps of five.
+    pub bridle: u8,
+    /// Why.
+    pub why: &'static str,
+}
+
+/// The rides that say whether the horse keeps asking.
+const LATELY: usize = 4;
+
+/// The share to begin the next ride with, from the rides so far, oldest first (common practice for the hard day; the rest is what the
+/// horse carries). None where there are no rides.
+///
+/// ```
+/// use cavesson_core::tack::{SharedRide, next_share};
+/// let ride = |day: u32, share| SharedRide::new(chrono::NaiveDate::from_ymd_opt(2026, 3, day).unwrap(), 2400, share, vec![]).unwrap();
+/// let mut rides: Vec<SharedRide> = (1..20).map(|day| ride(day, 40)).collect();
+/// assert_eq!(next_share(&rides).unwrap().bridle, 40);
+/// rides.push(ride(20, 5));
+/// assert!(next_share(&rides).unwrap().why.contains("hard day"));
+/// ```
+pub fn next_share(rides: &[SharedRide]) -> Option<NextShare> {
+    let (last, before) = rides.split_last()?;
+    let carries = readiness(if before.is_empty() { rides } else { before })?.share.0;
+    let in_fives = |share: f64| ((share.clamp(0.0, 1.0) * 20.0).round() * 5.0) as u8;
+    if last.mean_share() < carries - HARD_DAY * RIDES_DIFFER {
+        let why = "After a hard day: the old share first, for fifteen or twenty minutes, then what it asks for";
+        return Some(NextShare { bridle: in_fives(last.mean_share()), why });
     }
+    let now = readiness(rides)?.share.0;
+    let lately = &rides[rides.len().saturating_sub(LATELY)..];
+    let (more, less) = lately.iter().map(SharedRide::asks).fold((0, 0), |sum, asks| (sum.0 + asks.0, sum.1 + asks.1));
+    let (bridle, why) = match (more, less) {
+        (2.., 0) => (now + 0.05, "It asks for more and does not ask back: a little over what it carries"),
+        (_, 2..) if less > more => (now - 0.05, "It asks back: a little under what it carries"),
+        _ => (now, "What it carries on an ordinary day"),
+    };
+    Some(NextShare { bridle: in_fives(bridle), why })
 }

@@ -103,6 +103,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     let mut tx = db.begin().await?;
     bulk::insert(&mut tx, barn_id, &rides).await.context("the demo's rides")?;
     tx.commit().await?;
+    bulk::count_anew(db).await.context("the demo's rides")?;
     for member in &HORSES {
         gear_of(db, &scope, member, today).await?;
     }
@@ -114,6 +115,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     diary::load(db, &scope, today).await?;
     patterns::load(db, &scope, today).await?;
     tack::measure(db, &scope, today).await?;
+    tack::shares(db, &scope, today).await?;
     written_down(db, &scope, today).await
 }
 
@@ -197,7 +199,7 @@ async fn gear_of(db: &PgPool, scope: &Scope, member: &Member, today: NaiveDate) 
     }
     tack::add(db, scope, member.name, today).await?;
     let worn = if member.in_it_for < 400 { "bit" } else { "first bit" };
-    gear::wear_all(db, scope, id(member.name), &[own("first bit"), own("saddle")]).await?;
+    gear::wear_all(db, scope, id(member.name), &[own("first bit"), own("saddle")], None).await?;
     if member.today {
         gear::set_for_ride(&mut *db.acquire().await?, scope, own("today"), &[own(worn), own("saddle")]).await?;
     }

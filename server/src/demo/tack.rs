@@ -5,10 +5,12 @@ use cavesson_core::{
     ride::Mouthpiece,
     tack::{BosalMeasures, ChinTold, INCH, LeverageMeasures, Measures, SnaffleMeasures},
 };
+use cavesson_sim::ridden_in_two_rein;
 use cavesson_store::{
     Scope,
     gear::{self, GearFields},
     tack,
+    two_rein::{self, Shares},
 };
 use chrono::{Days, NaiveDate};
 use sqlx::PgPool;
@@ -49,7 +51,7 @@ const MORE: [(&str, &str, &str, GearKind, Mouthpiece, u64); 3] = [
     ("Hollis", "bosal", "5/8 bosal", GearKind::Bosal, Mouthpiece::Bitless, 120),
 ];
 
-/// Dresses a horse's rides on some days in some of its pieces. Days without a ride have none to dress.
+/// Dresses a horse's rides on some days in some of its pieces.
 async fn wear(
     db: &PgPool,
     scope: &Scope,
@@ -57,13 +59,9 @@ async fn wear(
     pieces: &[&str],
     days: impl Iterator<Item = NaiveDate>,
 ) -> anyhow::Result<()> {
-    let own = |what: &str| id(&format!("{horse}/{what}"));
-    let worn: Vec<_> = pieces.iter().map(|what| own(what)).collect();
-    let mut connection = db.acquire().await?;
-    for day in days {
-        gear::set_for_ride(&mut connection, scope, own(&day.to_string()), &worn).await?;
-    }
-    Ok(())
+    let worn: Vec<_> = pieces.iter().map(|what| id(&format!("{horse}/{what}"))).collect();
+    let days: Vec<NaiveDate> = days.collect();
+    Ok(gear::wear_all(db, scope, id(horse), &worn, Some(&days)).await?)
 }
 
 /// Adds what some horses wear besides, and dresses the rides on which they wore it. What is left is given what is usual later.
@@ -94,6 +92,20 @@ pub(super) async fn add(db: &PgPool, scope: &Scope, horse: &str, today: NaiveDat
     if let Some(member) = long {
         let also = if horse == "Verbena" { &["bit", "bosal", "saddle"][..] } else { &["bit", "saddle"] };
         wear(db, scope, horse, also, (1..=member.in_it_for).map(|n| today - Days::new(n))).await?;
+    }
+    Ok(())
+}
+
+/// A horse whose rides of the last months were in the two-rein: the simulated horse of a seed, on the days that it was ridden.
+const IN_TWO_REIN: (&str, u64, u64) = ("Verbena", 160, 5);
+
+/// Notes the share of the rides in the two-rein. Days without a ride have none to note.
+pub(super) async fn shares(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
+    let (horse, ago, seed) = IN_TWO_REIN;
+    for ride in ridden_in_two_rein(today - Days::new(ago), seed).rides.iter().filter(|r| r.on() < today) {
+        let shares =
+            Shares { seconds: ride.seconds().try_into()?, begins: ride.begins().into(), moves: ride.moves().to_vec() };
+        two_rein::put(db, scope, id(&format!("{horse}/{}", ride.on())), 0, &shares).await?;
     }
     Ok(())
 }

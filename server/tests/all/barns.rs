@@ -58,6 +58,7 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         }
         ("patch", "/api/passes/{id}") => json!({ "version": 1, "gait": "walk", "told": { "barrels": [{}] } }),
         ("put", "/api/passes/{id}/track") => json!({ "text": "taken" }),
+        ("put", "/api/rides/{id}/shares") => json!({ "version": 0, "seconds": 2400, "begins": 10, "moves": [] }),
         ("put", "/api/gear/{id}/measures") => {
             json!({ "version": 1, "measures": { "kind": "snaffle", "width": 0.13, "ring": 0.08 } })
         }
@@ -101,6 +102,7 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "pattern_pass where barn_id",
         "gear where barn_id",
         "gear_measure where barn_id",
+        "shared_ride where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",
         "ride_check where barn_id",
@@ -142,6 +144,8 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let gear = Uuid::new_v4();
     ada.put(&format!("/api/horses/{horse}/gear/{gear}"), saddle).await.is(201);
     ada.put(&format!("/api/rides/{ride}/gear"), json!({ "gear": [gear] })).await.is(200);
+    let shares = json!({ "version": 0, "seconds": 2411, "begins": 13, "moves": [] });
+    ada.put(&format!("/api/rides/{ride}/shares"), shares).await.is(200);
     let hidden_snaffle = Uuid::new_v4();
     let snaffle = json!({ "kind": "bit", "name": "Hidden snaffle", "mouthpiece": "snaffle", "since": today(),
                           "mouth_seen": today(), "teeth_seen": today() });

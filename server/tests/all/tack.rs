@@ -145,3 +145,54 @@ async fn the_same_answers_in_two_pieces(db: PgPool) {
     let briar = ada.horse("Briar").await;
     ada.get(&format!("/api/horses/{briar}/pieces-compared?first={old}&second={new}")).await.names(422, "first");
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn the_share_of_a_ride_moves_and_says_when_to_go_straight_up(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let juniper = ada.horse("Juniper").await;
+    let of_horse = format!("/api/horses/{juniper}/two-rein");
+    let none = ada.get(&of_horse).await.is(200);
+    assert_eq!((&none["rides"], &none["readiness"]), (&json!([]), &Value::Null));
+    for n in 0..12_u64 {
+        let (ride, rider) = (Uuid::new_v4(), ada.my_id().await);
+        ada.put(&format!("/api/rides/{ride}"), ride_body(juniper, rider, today() - Days::new(40 - 3 * n)))
+            .await
+            .is(201);
+        let moves = json!([{ "at": 600, "bridle": 15 + 2 * n, "asked": "bears" }, { "at": 1800, "bridle": 20 + 2 * n, "asked": "roots" }]);
+        let body = json!({ "version": 0, "seconds": 2400, "begins": 10 + 2 * n, "moves": moves });
+        let url = format!("/api/rides/{ride}/shares");
+        assert_eq!(ada.put(&url, body.clone()).await.is(200)["version"], 1);
+        assert_eq!(ada.put(&url, body.clone()).await.is(200)["version"], 1, "the same twice is once");
+        if n == 0 {
+            let mut other = body.clone();
+            other["begins"] = json!(20);
+            ada.put(&url, other.clone()).await.is(409);
+            other["version"] = json!(1);
+            other["moves"][1]["at"] = json!(300);
+            ada.put(&url, other.clone()).await.names(422, "moves[1].at");
+            other["moves"][1] = json!({ "at": 1800, "bridle": 101 });
+            ada.put(&url, other.clone()).await.names(422, "moves[1].bridle");
+            other["moves"] = json!([]);
+            other["begins"] = json!(101);
+            ada.put(&url, other.clone()).await.names(422, "begins");
+            other["seconds"] = json!(0);
+            ada.put(&url, other).await.names(422, "seconds");
+        }
+    }
+    let read = ada.get(&of_horse).await.is(200);
+    let last = &read["rides"][11];
+    // Ten minutes at 32, twenty at 37, ten at 42 of a hundred.
+    assert!((last["mean"].as_f64().unwrap() - 0.37).abs() < 1e-9, "{last}");
+    assert_eq!((&last["more"], &last["less"]), (&json!(2), &json!(0)));
+    let now = &read["readiness"];
+    let date = |key: &str| now[key].as_str().unwrap().parse::<NaiveDate>().unwrap();
+    assert!(date("early") < date("middle") && date("middle") < date("late"));
+    assert!(now["share"].as_f64().unwrap() > 0.25 && now["in_a_month"].as_f64().unwrap() > 0.05, "{now}");
+    assert!(now["why"].as_str().unwrap().contains("asks for more"), "{now}");
+    ada.put(
+        &format!("/api/rides/{}/shares", Uuid::new_v4()),
+        json!({ "version": 0, "seconds": 60, "begins": 1, "moves": [] }),
+    )
+    .await
+    .is(404);
+}

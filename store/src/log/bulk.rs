@@ -7,7 +7,7 @@ use cavesson_core::{
     response::Rep,
 };
 use chrono::{NaiveDate, NaiveTime};
-use sqlx::PgConnection;
+use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
 use crate::{
@@ -56,6 +56,13 @@ pub async fn insert(tx: &mut PgConnection, barn: Uuid, rides: &[WholeRide]) -> R
         insert_rides(tx, barn, chunk).await?;
         insert_sets(tx, barn, chunk).await?;
     }
+    Ok(())
+}
+
+/// Counts the tables of the log anew, once many rides went in: until the database does so by itself, it may take them for the few rows that
+/// they were, and read a barn's reps by plans that take minutes.
+pub async fn count_anew(db: &PgPool) -> Result<()> {
+    sqlx::query!("analyze ride, ride_set, rep").execute(db).await?;
     Ok(())
 }
 

@@ -301,3 +301,9 @@ export const piecesCompared = (horse: string, first: string, second: string) =>
         }),
       ),
   });
+/** A horse in the two-rein: its share over the months, and when it may go straight up. */
+export const twoRein = (horse: string) =>
+  queryOptions({
+    queryKey: ["horse", horse, "two-rein"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/two-rein", { params: { path: { id: horse } } })),
+  });

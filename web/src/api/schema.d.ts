@@ -898,6 +898,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/horses/{id}/two-rein": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A horse's share on the bridle rein over the months, and when it may go straight up. */
+        get: operations["get_horses_id_two_rein"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hours": {
         parameters: {
             query?: never;
@@ -1346,6 +1363,23 @@ export interface paths {
         post?: never;
         /** Takes back every change to the plan of a ride. */
         delete: operations["delete_rides_id_plan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rides/{id}/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Notes the share of a ride in the two-rein, as it moved. */
+        put: operations["put_rides_id_shares"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2185,6 +2219,11 @@ export interface components {
          * @enum {string}
          */
         AskedBy: "bears" | "roots" | "tired" | "scared" | "sharp";
+        /**
+         * @description Who asked for another share, and by what.
+         * @enum {string}
+         */
+        Asker: "bears" | "roots" | "sharp" | "tired" | "scared" | "rider";
         /** @description Someone or a horse that is away on a day. */
         AwayIn: {
             /** Format: date */
@@ -4582,6 +4621,34 @@ export interface components {
             /** Format: double */
             times: number;
         };
+        /** @description How far the horse is. */
+        ReadinessOut: {
+            /**
+             * Format: date
+             * @description The day by which it may go straight up in the bridle: one time in ten, as likely as not, nine times in ten. None within five years.
+             */
+            early?: string | null;
+            /**
+             * Format: double
+             * @description How much that rises in thirty days.
+             */
+            in_a_month: number;
+            /** Format: date */
+            late?: string | null;
+            /** Format: date */
+            middle?: string | null;
+            /**
+             * Format: int32
+             * @description Per cent to begin the next ride with, and why.
+             */
+            next: number;
+            /**
+             * Format: double
+             * @description The share that it carries on an ordinary day, 0 to 1.
+             */
+            share: number;
+            why: string;
+        };
         /** @description What to do about the fault of the last ask. */
         RemedyOut: {
             fault: string;
@@ -5015,6 +5082,45 @@ export interface components {
          * @enum {string}
          */
         Sex: "mare" | "gelding" | "stallion";
+        /** @description A ride in the two-rein. */
+        SharedRideOut: {
+            /**
+             * Format: int32
+             * @description Per cent on the bridle rein at the start.
+             */
+            begins: number;
+            less: number;
+            /**
+             * Format: double
+             * @description The share over the ride, weighted by time, 0 to 1.
+             */
+            mean: number;
+            /** @description How often more was asked for, and less. */
+            more: number;
+            moves: components["schemas"]["ShareMove"][];
+            /** Format: date */
+            on: string;
+            /** Format: uuid */
+            ride_id: string;
+            /** Format: int32 */
+            seconds: number;
+            /** Format: int32 */
+            version: number;
+        };
+        /** @description The share was moved. */
+        ShareMove: {
+            asked?: components["schemas"]["Asker"] | null;
+            /**
+             * Format: int32
+             * @description Seconds from the start of the ride.
+             */
+            at: number;
+            /**
+             * Format: int32
+             * @description Per cent on the bridle rein from then on.
+             */
+            bridle: number;
+        };
         /** @description The share of reps that meet the standard on an ordinary day, with its 90 % interval. */
         ShareOut: {
             /** Format: double */
@@ -5023,6 +5129,19 @@ export interface components {
             low: number;
             /** Format: double */
             mean: number;
+        };
+        /** @description The share of a ride, to be noted. */
+        SharesIn: {
+            /** Format: int32 */
+            begins: number;
+            moves: components["schemas"]["ShareMove"][];
+            /** Format: int32 */
+            seconds: number;
+            /**
+             * Format: int32
+             * @description The version that was read; 0 where there was none.
+             */
+            version: number;
         };
         /** @description A text to read. */
         ShorthandRequest: {
@@ -5486,6 +5605,12 @@ export interface components {
             slowest: number;
             /** @description Where it starts, behind the barrel, and where it ends. */
             spots: components["schemas"]["Point"][];
+        };
+        /** @description A horse in the two-rein. */
+        TwoReinOut: {
+            readiness?: components["schemas"]["ReadinessOut"] | null;
+            /** @description Oldest first. */
+            rides: components["schemas"]["SharedRideOut"][];
         };
         /**
          * @description What is wrong with a piece of ground.
@@ -10991,6 +11116,80 @@ export interface operations {
             };
         };
     };
+    get_horses_id_two_rein: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoReinOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_hours: {
         parameters: {
             query?: never;
@@ -13872,6 +14071,118 @@ export interface operations {
                 };
             };
             /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_rides_id_shares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharesIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedRideOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;

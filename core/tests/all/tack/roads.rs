@@ -2,7 +2,10 @@
 
 use cavesson_core::{
     curriculum::Gait,
-    tack::{Asker, Brace, NoSuchRide, PairedAsk, Reins, ShareMove, SharedRide, brace_test, next_reins, readiness},
+    tack::{
+        Asker, Brace, NoSuchRide, PairedAsk, Reins, ShareMove, SharedRide, brace_test, next_reins, next_share,
+        readiness,
+    },
 };
 use chrono::{Days, NaiveDate};
 use proptest::prelude::*;
@@ -56,8 +59,19 @@ fn few_rides_say_about_a_year_and_a_hard_day_is_repaired_on_the_old_share() {
     rides.push(steady(80, 5));
     let after = readiness(&rides).unwrap();
     assert!(before.share.0 - after.share.0 < 0.05, "{before:?} {after:?}");
-    assert!((40..=45).contains(&after.next_share(None)), "{}", after.next_share(None));
-    assert_eq!(after.next_share(Some(0.05)), 5);
+    let next = next_share(&rides).unwrap();
+    assert!(next.bridle == 5 && next.why.contains("hard day"), "{next:?}");
+    rides.pop();
+    let next = next_share(&rides).unwrap();
+    assert!((40..=45).contains(&next.bridle) && next.why.contains("ordinary"), "{next:?}");
+    let asks =
+        |asker, to| SharedRide::new(day(90), 2400, 40, vec![at(5, to, Some(asker)), at(9, 40, Some(asker))]).unwrap();
+    let both_ways = next_share(&[rides.clone(), vec![asks(Asker::Bears, 60)]].concat()).unwrap();
+    assert!(both_ways.why.contains("ordinary"), "it asked for more and back: {both_ways:?}");
+    let more = |n| {
+        SharedRide::new(day(n), 2400, 40, vec![at(5, 45, Some(Asker::Bears)), at(9, 50, Some(Asker::Roots))]).unwrap()
+    };
+    assert!(next_share(&[rides, vec![more(90)]].concat()).unwrap().why.contains("asks for more"));
 }
 
 #[test]

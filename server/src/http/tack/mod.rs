@@ -2,6 +2,7 @@
 
 mod bench;
 mod compared;
+mod two_rein;
 mod wall;
 
 use cavesson_core::tack::WrongMeasure;
@@ -16,6 +17,8 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(wall::measure))
         .routes(routes!(bench::held))
         .routes(routes!(compared::compare))
+        .routes(routes!(two_rein::read))
+        .routes(routes!(two_rein::put))
 }
 
 /// Everything that is wrong with measures, at its field.

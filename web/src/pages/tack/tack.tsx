@@ -9,18 +9,28 @@ import { OneOf } from "../../parts/one-of";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { Bench } from "./bench";
 import { Compare } from "./compare";
+import { TwoRein } from "./two-rein";
 import { Wall } from "./wall";
 
 const views = [
   ["wall", "Wall"],
   ["bench", "Bench"],
   ["compare", "Compare"],
+  ["two-rein", "Two-rein"],
 ] as const;
 type View = (typeof views)[number][0];
 
 /** What the bench begins with: a leverage bit that was measured, else anything that was. */
 const mostToSee = (pieces: Schemas["PieceOut"][]) =>
   pieces.find((p) => p.measured?.measures.kind === "leverage") ?? pieces.find((p) => p.measured) ?? pieces[0];
+
+/** A horse that has a bosal and a leverage bit: likely in the two-rein. */
+const inTwoRein = (pieces: Schemas["PieceOut"][]) =>
+  pieces.find(
+    (p) =>
+      p.mouthpiece === "bitless" &&
+      pieces.some((q) => q.horse_id === p.horse_id && q.mouthpiece === "leverage"),
+  )?.horse_id;
 
 /** Bits and bosals: the wall of the barn, what one does under a hand, and the same answers in two. */
 export function Tack() {
@@ -63,6 +73,12 @@ export function Tack() {
         <Bench key={piece.id} pieces={pieces} piece={piece} onPick={(id) => at({ piece: id })} />
       ) : view === "compare" && me.role !== "owner" ? (
         <Compare key={horse} pieces={pieces} horse={horse} onPick={(id) => at({ horse: id })} />
+      ) : view === "two-rein" && me.role !== "owner" ? (
+        <TwoRein
+          pieces={pieces}
+          horse={asked.get("horse") ?? inTwoRein(pieces) ?? horse}
+          onPick={(id) => at({ horse: id })}
+        />
       ) : (
         <Wall
           pieces={pieces}
