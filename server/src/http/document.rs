@@ -106,25 +106,29 @@ fn problem(response: &Response) -> Response {
         .build()
 }
 
-/// A schema that is part of another takes the other's fields beside its own.
+/// A schema that is part of another takes the other's fields beside its own: closed, the two could never hold together.
 fn open_what_is_part_of_more(schemas: &mut std::collections::BTreeMap<String, RefOr<Schema>>) {
-    let parts: Vec<String> = schemas
-        .values()
-        .filter_map(|schema| match schema {
-            RefOr::T(Schema::AllOf(all)) => Some(&all.items),
-            _ => None,
-        })
-        .flatten()
-        .filter_map(|part| match part {
-            RefOr::Ref(part) => part.ref_location.rsplit('/').next().map(str::to_owned),
-            RefOr::T(_) => None,
-        })
-        .collect();
+    let mut parts = vec![];
+    for schema in schemas.values() {
+        parts_of(schema, &mut parts);
+    }
     for part in parts {
         if let Some(RefOr::T(Schema::Object(object))) = schemas.get_mut(&part)
             && matches!(object.additional_properties.as_deref(), Some(AdditionalProperties::FreeForm(false)))
         {
             object.additional_properties = None;
         }
+    }
+}
+
+/// The names of what a schema is put together from, as a whole or in one of its alternatives.
+fn parts_of(schema: &RefOr<Schema>, parts: &mut Vec<String>) {
+    match schema {
+        RefOr::T(Schema::AllOf(all)) => parts.extend(all.items.iter().filter_map(|part| match part {
+            RefOr::Ref(part) => part.ref_location.rsplit('/').next().map(str::to_owned),
+            RefOr::T(_) => None,
+        })),
+        RefOr::T(Schema::OneOf(one)) => one.items.iter().for_each(|item| parts_of(item, parts)),
+        _ => {}
     }
 }

@@ -375,3 +375,26 @@ fn no_two_schemas_share_a_name() {
     }
     assert!(seen.len() > 100, "{} schemas were found", seen.len());
 }
+
+/// A closed schema refuses the fields of what it is put together with: nothing could satisfy the whole.
+#[test]
+fn no_schema_is_put_together_from_closed_ones() {
+    fn walk(at: &str, value: &Value, schemas: &Value) {
+        for part in value["allOf"].as_array().into_iter().flatten() {
+            if let Some(name) = part["$ref"].as_str().and_then(|of| of.rsplit('/').next()) {
+                assert_ne!(schemas[name]["additionalProperties"], false, "{name} in {at}");
+            }
+        }
+        match value {
+            Value::Object(fields) => {
+                fields.iter().for_each(|(key, value)| walk(&format!("{at}/{key}"), value, schemas))
+            }
+            Value::Array(items) => items.iter().for_each(|value| walk(at, value, schemas)),
+            _ => {}
+        }
+    }
+    let document: Value = serde_json::from_str(&cavesson::http::openapi().to_json().unwrap()).unwrap();
+    let schemas = &document["components"]["schemas"];
+    assert!(schemas["Measures"]["oneOf"].is_array());
+    walk("", schemas, schemas);
+}
