@@ -122,6 +122,7 @@ async fn fill(db: &PgPool, today: NaiveDate) -> anyhow::Result<Vec<Uuid>> {
             from,
             to,
             rides_a_week: 5,
+            free_day: chrono::Weekday::Sun,
             layoff: None,
             troubles: vec![],
             subject: Subject::Planned,

@@ -5,7 +5,7 @@ use cavesson_core::{
     response::Tally,
     ride::{Habits, Split, outline},
 };
-use chrono::{Datelike, Days, NaiveDate};
+use chrono::{Datelike, Days, NaiveDate, Weekday};
 use rand::{RngExt, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 
@@ -44,8 +44,10 @@ pub struct Story {
     pub from: NaiveDate,
     /// Last day, included.
     pub to: NaiveDate,
-    /// Rides in a week, 1 to 6; Sundays are free.
+    /// Rides in a week, 1 to 6.
     pub rides_a_week: u32,
+    /// The weekday on which nobody rides.
+    pub free_day: Weekday,
     /// A stretch without rides.
     pub layoff: Option<Layoff>,
     /// What takes skill away, each from its day on.
@@ -119,8 +121,7 @@ pub fn ride_out(course: &Course, story: &Story) -> Vec<SimRide> {
     let days = std::iter::successors(Some(story.from), |d| d.checked_add_days(Days::new(1)));
     for date in days.take_while(|d| *d <= story.to) {
         let off = story.layoff.is_some_and(|l| (l.from..=l.to).contains(&date));
-        let sunday = date.weekday().number_from_monday() == 7;
-        if off || sunday || !rng.random_ratio(story.rides_a_week.min(6), 6) {
+        if off || date.weekday() == story.free_day || !rng.random_ratio(story.rides_a_week.min(6), 6) {
             continue;
         }
         horse.set_troubles(story.troubles.iter().filter(|t| date >= t.from).copied().collect());

@@ -5,7 +5,7 @@ use cavesson_core::{
     response::Tally,
 };
 use cavesson_sim::{Layoff, Nature, SimHorse, SimRide, Story, Subject, ride_out};
-use chrono::{Datelike, Days, NaiveDate};
+use chrono::{Datelike, Days, NaiveDate, Weekday};
 
 fn course() -> Course {
     Course::of(Curriculum::standard()).unwrap()
@@ -96,6 +96,7 @@ fn story() -> Story {
         from: date(0),
         to: date(69),
         rides_a_week: 5,
+        free_day: Weekday::Sun,
         layoff: None,
         troubles: vec![],
         subject: Subject::Planned,
@@ -113,6 +114,20 @@ fn a_story_is_ridden_in_order_with_sundays_and_lay_offs_free() {
     assert!(rides.iter().all(|r| !(off.from..=off.to).contains(&r.date)));
     assert!((25..=42).contains(&rides.len()), "{} rides", rides.len());
     assert_eq!(rides, ride_out(&course, &Story { layoff: Some(off), ..story() }));
+}
+
+#[test]
+fn a_story_comes_out_alike_on_every_weekday_where_the_free_day_moves_with_it() {
+    let course = course();
+    let first = ride_out(&course, &story());
+    for later in 1..7 {
+        let moved = |day: NaiveDate| day + Days::new(later);
+        let story = story();
+        let free_day = moved(date(6)).weekday();
+        let rides = ride_out(&course, &Story { from: moved(story.from), to: moved(story.to), free_day, ..story });
+        let expected: Vec<SimRide> = first.iter().cloned().map(|r| SimRide { date: moved(r.date), ..r }).collect();
+        assert_eq!(rides, expected, "{later} days later");
+    }
 }
 
 #[test]

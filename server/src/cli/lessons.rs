@@ -64,7 +64,9 @@ fn subjects() -> String {
             let stiff = if seed.is_multiple_of(2) { Side::Left } else { Side::Right };
             let nature = Nature { learns: 0.16, stiff: Some((stiff, 0.4)), ..Nature::default() };
             let to = from + Days::new(83);
-            let story = Story { nature, from, to, rides_a_week: 5, layoff: None, troubles: vec![], subject, seed };
+            let free_day = chrono::Weekday::Sun;
+            let story =
+                Story { nature, from, to, rides_a_week: 5, free_day, layoff: None, troubles: vec![], subject, seed };
             let ridden = ride_out(&course, &story);
             let mut advisor = Advisor::new(&course, Posture::Steady, ModelSettings::default());
             for ride in &ridden {

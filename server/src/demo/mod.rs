@@ -31,7 +31,7 @@ use cavesson_store::{
     person::{self, PersonFields},
     trainer_input::{self, NewOverrule},
 };
-use chrono::{Days, NaiveDate, NaiveTime};
+use chrono::{Datelike, Days, NaiveDate, NaiveTime};
 use sqlx::PgPool;
 use uuid::Uuid;
 
@@ -47,6 +47,10 @@ pub fn today() -> NaiveDate {
 
 /// The record goes back so many days at most.
 const DAYS: u64 = 160;
+
+/// So many days ago nobody rode, and every week before that. A Sunday would make another story of each day that the demo is
+/// loaded on.
+const FREE_DAY: u64 = 5;
 
 /// Ids of the demo are made from names, so that every demo has the same ones.
 fn id(name: &str) -> Uuid {
@@ -81,7 +85,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     for (n, member) in HORSES.iter().enumerate() {
         let fields = HorseFields {
             name: member.name.into(),
-            foaled: Some(chrono::Datelike::year(&today) - member.age),
+            foaled: Some(today.year() - member.age),
             sex: Some(member.sex),
             owner_id: member.owner.map(id),
             usual_rider_id: Some(id(member.rider)),
@@ -238,6 +242,7 @@ fn history(course: &Course, member: &Member, n: usize, today: NaiveDate) -> Vec<
         from: today - Days::new(member.here_for.min(DAYS)),
         to: today - Days::new(1),
         rides_a_week: member.rides_a_week,
+        free_day: (today - Days::new(FREE_DAY)).weekday(),
         layoff: member.layoff.map(|(from, to)| Layoff { from: today - Days::new(from), to: today - Days::new(to) }),
         troubles: member.trouble.iter().map(trouble).collect(),
         subject: if member.works_on.is_empty() { Subject::Planned } else { Subject::On(member.works_on) },
