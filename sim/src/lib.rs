@@ -19,5 +19,5 @@ pub use history::{Layoff, SimRide, SimSet, Story, Subject, ride_out};
 pub use horse::{Nature, SimCount, SimHorse, SimRep, Trouble};
 pub use pupil::{LESSONS, Lesson, Taken, teach};
 pub use run_devices::{Mishap, RunTimer, SimTimer, Watch, ridden};
-pub use two_rein::{InTwoRein, asked_on_one_and_two, ridden_in_two_rein};
+pub use two_rein::{InTwoRein, asked_on_one_and_two, ridden_in_two_rein, stepping_down};
 pub use weather::{WeatherSource, WeatherStation};

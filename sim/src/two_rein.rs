@@ -2,7 +2,7 @@
 
 use cavesson_core::{
     curriculum::Gait,
-    tack::{Asker, PairedAsk, Reins, ShareMove, SharedRide, next_reins},
+    tack::{Asker, HeadAt, PairedAsk, Reins, ShareMove, SharedRide, next_reins},
 };
 use chrono::{Days, NaiveDate};
 use rand::{RngExt, SeedableRng};
@@ -92,6 +92,45 @@ pub fn asked_on_one_and_two(from: NaiveDate, rides: u64, on_one: f64, on_two: f6
             let braces = if reins == Reins::Two { on_two } else { on_one };
             let braced = rng.random_bool((braces + day).clamp(0.0, 1.0));
             asks.push(PairedAsk { on, gait: Gait::Jog, reins, braced });
+        }
+    }
+    asks
+}
+
+/// Pairs of asks on each ride of the way down.
+const PAIRS_A_RIDE: usize = 3;
+/// A brace on two reins goes from this share of asks to that on one over so many days.
+const BRACES_AT_FIRST: f64 = 0.85;
+const BRACES_ON_ONE: f64 = 0.12;
+const GONE_AFTER: f64 = 80.0;
+
+/// The test of a horse that steps down with a spoiled mouth, on the days that it was ridden: at the walk, and at the jog from the second
+/// month on. Its brace on two reins goes over weeks, and its head comes down with it.
+pub fn stepping_down(days: &[NaiveDate], seed: u64) -> Vec<(PairedAsk, HeadAt)> {
+    let mut rng = ChaCha8Rng::seed_from_u64(seed);
+    let mut asks: Vec<(PairedAsk, HeadAt)> = vec![];
+    let Some(first) = days.first() else { return asks };
+    for &on in days {
+        let since = (on - *first).num_days() as f64;
+        let left = (1.0 - since / GONE_AFTER).max(0.0);
+        let gaits = if since < 30.0 { &[Gait::Walk][..] } else { &[Gait::Walk, Gait::Jog] };
+        for &gait in gaits {
+            let mut today: Vec<PairedAsk> = vec![];
+            for _ in 0..2 * PAIRS_A_RIDE {
+                let reins = next_reins(&today, on, gait, seed);
+                let on_two = BRACES_ON_ONE + (BRACES_AT_FIRST - BRACES_ON_ONE) * left;
+                // The jog comes later, and is braced on more.
+                let harder = if gait == Gait::Jog { 0.15 } else { 0.0 };
+                let braces = if reins == Reins::Two { on_two } else { BRACES_ON_ONE } + harder;
+                let ask = PairedAsk { on, gait, reins, braced: rng.random_bool(braces.min(1.0)) };
+                let head = match ask.braced {
+                    true if rng.random_bool(0.7) => HeadAt::Up,
+                    false if rng.random_bool(0.5) => HeadAt::Low,
+                    _ => HeadAt::Level,
+                };
+                today.push(ask);
+                asks.push((ask, head));
+            }
         }
     }
     asks

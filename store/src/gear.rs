@@ -72,7 +72,7 @@ macro_rules! select_gear {
             Gear,
             r#"select g.id, g.horse_id, g.kind as "kind: GearKind", g.name, g.mouthpiece as "mouthpiece: Mouthpiece", g.since, g.mouth_seen, g.teeth_seen, g.note,
                       g.archived_at is not null as "archived!", g.version,
-                      (select count(distinct r.ridden_on) from ride_gear rg
+                      (select count(distinct r.ridden_on) from worn rg
                        join ride r on r.barn_id = rg.barn_id and r.id = rg.ride_id
                        where rg.barn_id = g.barn_id and rg.gear_id = g.id and r.state <> 'planned' and r.ridden_on < $3) as "days!"
                from gear g join horse h on h.barn_id = g.barn_id and h.id = g.horse_id
@@ -200,16 +200,28 @@ pub async fn of_ride(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Uuid>
     .await?)
 }
 
-/// What the horse was ridden in the last time before a ride.
+/// Whether a ride that is not closed, today or later, is ridden in a piece.
+pub async fn is_worn(db: &PgPool, scope: &Scope, piece: Uuid, today: NaiveDate) -> Result<bool> {
+    let worn = sqlx::query_scalar!(
+        r#"select exists (select from worn w join ride r on r.barn_id = w.barn_id and r.id = w.ride_id
+                          where w.barn_id = $1 and w.gear_id = $2 and r.ridden_on >= $3 and r.state <> 'closed') as "worn!""#,
+        scope.staff()?,
+        piece,
+        today
+    );
+    Ok(worn.fetch_one(db).await?)
+}
+
+/// What the horse was ridden in at the end of the last ride before a day.
 pub async fn of_last_ride(db: &PgPool, scope: &Scope, horse: Uuid, before: NaiveDate) -> Result<Vec<Uuid>> {
     Ok(sqlx::query_scalar!(
-        "select rg.gear_id from ride_gear rg
-         join gear g on g.barn_id = rg.barn_id and g.id = rg.gear_id and g.archived_at is null
-         where rg.barn_id = $1 and rg.ride_id = (
-             select r.id from ride r where r.barn_id = $1 and r.horse_id = $2 and r.ridden_on < $3
-                and exists (select from ride_gear x where x.barn_id = r.barn_id and x.ride_id = r.id)
-             order by r.ridden_on desc, r.id limit 1)
-         order by rg.gear_id",
+        r#"select w.gear_id as "gear!" from worn w
+         join gear g on g.barn_id = w.barn_id and g.id = w.gear_id and g.archived_at is null
+         where w.barn_id = $1 and (w.ride_id, w.at) = (
+             select x.ride_id, x.at from worn x join ride r on r.barn_id = x.barn_id and r.id = x.ride_id
+             where x.barn_id = $1 and r.horse_id = $2 and r.ridden_on < $3
+             order by r.ridden_on desc, r.id, x.at desc limit 1)
+         order by w.gear_id"#,
         scope.of_seen(),
         horse,
         before

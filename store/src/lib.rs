@@ -31,6 +31,7 @@ pub mod security;
 pub mod session;
 pub mod standing;
 pub mod tack;
+pub mod tack_event;
 pub mod trainer_input;
 pub mod two_rein;
 pub mod week;

@@ -57,7 +57,7 @@ pub async fn wall(db: &PgPool, scope: &Scope, today: NaiveDate) -> Result<Vec<On
                select count(distinct r.ridden_on) filter (where r.state <> 'planned') as days,
                       max(r.ridden_on) filter (where r.state <> 'planned') as last,
                       coalesce(bool_or(r.ridden_on = $3), false) as today
-               from ride_gear rg join ride r on r.barn_id = rg.barn_id and r.id = rg.ride_id
+               from worn rg join ride r on r.barn_id = rg.barn_id and r.id = rg.ride_id
                where rg.barn_id = g.barn_id and rg.gear_id = g.id and r.ridden_on <= $3) w
            where g.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and g.archived_at is null and h.archived_at is null
                  and g.mouthpiece is not null
@@ -139,8 +139,8 @@ pub async fn put_measures(
     })
 }
 
-/// The answers that a horse gave in either of two pieces since a day, counted by day, ask, weight and whether they were whole. A ride on
-/// which it wore both says nothing of either.
+/// The answers that a horse gave in either of two pieces since a day, counted by day, ask, weight and whether they were whole. A stretch
+/// in which it wore both says nothing of either.
 pub async fn answers_in(
     db: &PgPool,
     scope: &Scope,
@@ -150,17 +150,21 @@ pub async fn answers_in(
 ) -> Result<Vec<AnswerCount>> {
     let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query!(
-        r#"with worn as (
-               select rg.ride_id, bool_or(rg.gear_id = $5) as second, count(*) as pieces from ride_gear rg
-               where rg.barn_id = $1 and rg.gear_id in ($4, $5) group by rg.ride_id)
+        r#"with stretch as (
+               select w.ride_id, w.at, lead(w.at) over (partition by w.ride_id order by w.at) as until,
+                      bool_or(w.gear_id = $5) as second, count(*) filter (where w.gear_id in ($4, $5)) as pieces
+               from worn w join ride r on r.barn_id = w.barn_id and r.id = w.ride_id
+               where w.barn_id = $1 and r.horse_id = $3 and r.ridden_on >= $6
+               group by w.ride_id, w.at)
            select r.ridden_on as day, s.rung || '@' || s.gait || ' ' || s.side as "ask!", w.second as "second!",
                   p.weight as "weight: Weight", p.outcome = 'gave' as "whole!", count(*) as "asks!", count(p.millis) as "timed!",
                   avg(ln(greatest(p.millis, 50) / 1000.0))::float8 as log_seconds
-           from worn w
-           join ride r on r.barn_id = $1 and r.id = w.ride_id and r.horse_id = $3 and r.ridden_on >= $6 and r.state <> 'planned'
+           from stretch w
+           join ride r on r.barn_id = $1 and r.id = w.ride_id and r.state <> 'planned'
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id and ($2::uuid is null or h.owner_id = $2)
            join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
            join rep p on p.barn_id = s.barn_id and p.set_id = s.id and p.removed_at is null
+                and coalesce(p.asked_at, '-infinity') >= w.at and (w.until is null or coalesce(p.asked_at, '-infinity') < w.until)
            where w.pieces = 1
            group by 1, 2, 3, 4, 5 order by 1, 2, 3, 4, 5"#,
         barn,

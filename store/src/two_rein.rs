@@ -5,7 +5,10 @@ use chrono::NaiveDate;
 use sqlx::{PgPool, types::Json};
 use uuid::Uuid;
 
-use crate::{Owned, Result, Scope, Update};
+use crate::{
+    Owned, Result, Scope, Update,
+    tack_event::{self, MovedRide},
+};
 
 /// A ride in the two-rein as it is kept.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -17,7 +20,15 @@ pub struct KeptShares {
     /// Per cent on the bridle rein at the start.
     pub begins: i16,
     pub moves: Vec<ShareMove>,
+    /// 0 where it was moved from the saddle and nobody noted it by hand.
     pub version: i32,
+}
+
+impl From<MovedRide> for KeptShares {
+    fn from(moved: MovedRide) -> KeptShares {
+        let MovedRide { ride_id, on, seconds, begins, moves } = moved;
+        KeptShares { ride_id, on, seconds, begins, moves, version: 0 }
+    }
 }
 
 /// What can be set of it.
@@ -63,7 +74,11 @@ pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate)
     )
     .fetch_all(db)
     .await?;
-    Ok(rows.into_iter().map(Into::into).collect())
+    let by_hand = rows.into_iter().map(KeptShares::from);
+    let moved = tack_event::moved_rides(db, scope, horse, since).await?.into_iter().map(KeptShares::from);
+    let mut all: Vec<KeptShares> = by_hand.chain(moved).collect();
+    all.sort_by_key(|ride| ride.on);
+    Ok(all)
 }
 
 async fn get(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Option<KeptShares>> {

@@ -2,7 +2,8 @@ use std::sync::LazyLock;
 
 use serde::{Deserialize, Serialize};
 
-use super::BitRoad;
+use super::{BitRoad, Curriculum};
+use crate::ride::Mouthpiece;
 
 /// A way from one bit to the next, in stages (common practice; the trade disagrees on which).
 ///
@@ -40,6 +41,16 @@ pub struct Stage {
     pub takes: String,
     /// The rung whose asks tell whether the stage holds.
     pub rung: String,
+    /// The mouthpiece that a horse on it wears, where none before it has it.
+    #[serde(default)]
+    pub mouthpiece: Option<Mouthpiece>,
+    /// Whether it is over once its rung was ridden.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub once: bool,
+    /// Weeks that it usually takes, where it is planned by the week.
+    #[serde(default)]
+    pub usual_weeks: Option<u8>,
     /// What is done once, each step passed before the next; none where the stage is ridden by its rung alone.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(required))]
@@ -59,6 +70,10 @@ pub struct RoadStep {
     pub passed: String,
     /// A short caution.
     pub caution: String,
+    /// Whether it is the one at which the strap is set: a tossed head leads back to it.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub strap: bool,
 }
 
 #[derive(Deserialize)]
@@ -78,5 +93,30 @@ impl Road {
             file.unwrap_or_else(|error| panic!("roads.toml: {error}")).road
         });
         &ROADS
+    }
+
+    /// The road that the schools picked in a curriculum take.
+    ///
+    /// ```
+    /// use cavesson_core::curriculum::{BitRoad, Curriculum, Road};
+    /// assert_eq!(Road::picked(Curriculum::standard()).id, BitRoad::Leverage);
+    /// ```
+    pub fn picked(curriculum: &Curriculum) -> &'static Road {
+        let school = curriculum.schools().iter().find(|school| school.id == "road");
+        let choice = school.map_or("", |school| curriculum.choice(school).id.as_str());
+        // A choice is named for its road; one that leaves something out of it goes on behind the name.
+        let is_picked =
+            |road: &&Road| choice.strip_prefix(road.id.word()).is_some_and(|r| r.is_empty() || r.starts_with('-'));
+        Road::all().iter().find(is_picked).unwrap_or(&Road::all()[0])
+    }
+
+    /// The stage that a horse is on: the first that is taught and not behind it. None at the end of the road.
+    pub fn stage_now(
+        &self,
+        taught: impl Fn(&str) -> bool,
+        owned: impl Fn(&str) -> bool,
+        ridden: impl Fn(&str) -> bool,
+    ) -> Option<usize> {
+        self.stage.iter().position(|s| taught(&s.rung) && !owned(&s.rung) && !(s.once && ridden(&s.rung)))
     }
 }

@@ -54,8 +54,36 @@ const WRONGLY_FOUND: f64 = 0.07;
 /// How often one that is there may be missed.
 const MISSED: f64 = 0.1;
 
-/// Pairs asks of one day and gait in the order in which they were made, and tests those that differ: even odds against four in five on
-/// two reins, by the sequential probability ratio (Wald 1945), so that it may be looked at after each ask and still finds a brace that is not there at most one time in ten.
+/// Two asks that are held against each other: one on one rein and one on two.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct Pair {
+    pub(super) on: NaiveDate,
+    pub(super) gait: Gait,
+    /// Whether the horse braced on one, and on two.
+    pub(super) on_one: bool,
+    pub(super) on_two: bool,
+}
+
+/// Pairs asks of one day and gait in the order in which they were made.
+pub(super) fn pairs(asks: &[PairedAsk]) -> Vec<Pair> {
+    let mut open: Vec<PairedAsk> = vec![];
+    let mut out = vec![];
+    for ask in asks {
+        let waits = |o: &PairedAsk| o.on == ask.on && o.gait == ask.gait && o.reins != ask.reins;
+        let Some(at) = open.iter().position(waits) else {
+            open.push(*ask);
+            continue;
+        };
+        let other = open.remove(at);
+        let (on_two, on_one) = if ask.reins == Reins::Two { (ask, &other) } else { (&other, ask) };
+        out.push(Pair { on: ask.on, gait: ask.gait, on_one: on_one.braced, on_two: on_two.braced });
+    }
+    out
+}
+
+/// Pairs asks of one day and gait, and tests those that differ: even odds against four in five on two reins, by the sequential
+/// probability ratio (Wald 1945), so that it may be looked at after each ask and still finds a brace that is not there at most one time
+/// in ten.
 ///
 /// ```
 /// use cavesson_core::{curriculum::Gait, tack::{Brace, PairedAsk, Reins, brace_test}};
@@ -67,18 +95,10 @@ const MISSED: f64 = 0.1;
 /// ```
 pub fn brace_test(asks: &[PairedAsk]) -> BraceTest {
     let mut test = BraceTest { pairs: 0, on_two_only: 0, on_one_only: 0, says: Brace::Unknown };
-    let mut open: Vec<PairedAsk> = vec![];
     let mut odds = 0.0;
-    for ask in asks {
-        let waits = |o: &PairedAsk| o.on == ask.on && o.gait == ask.gait && o.reins != ask.reins;
-        let Some(at) = open.iter().position(waits) else {
-            open.push(*ask);
-            continue;
-        };
-        let other = open.remove(at);
+    for pair in pairs(asks) {
         test.pairs += 1;
-        let (on_two, on_one) = if ask.reins == Reins::Two { (ask, &other) } else { (&other, ask) };
-        match (on_two.braced, on_one.braced) {
+        match (pair.on_two, pair.on_one) {
             (true, false) => {
                 test.on_two_only += 1;
                 odds += (WORTH_FINDING / 0.5).ln();
@@ -115,4 +135,16 @@ pub fn next_reins(asks: &[PairedAsk], on: NaiveDate, gait: Gait, seed: u64) -> R
             if rng.random_bool(0.5) { Reins::One } else { Reins::Two }
         }
     }
+}
+
+/// The next asks of today at a gait in the order in which they are made, where each is made as it is told: for a device that has no network.
+pub fn order_of_reins(asks: &[PairedAsk], on: NaiveDate, gait: Gait, seed: u64, many: usize) -> Vec<Reins> {
+    let mut all: Vec<PairedAsk> = asks.iter().filter(|a| a.on == on && a.gait == gait).copied().collect();
+    let mut order = vec![];
+    for _ in 0..many {
+        let reins = next_reins(&all, on, gait, seed);
+        all.push(PairedAsk { on, gait, reins, braced: false });
+        order.push(reins);
+    }
+    order
 }

@@ -6,6 +6,8 @@
 mod brace;
 mod cautions;
 mod effort;
+mod event;
+mod first_day;
 mod forces;
 mod hung;
 mod measured;
@@ -14,12 +16,15 @@ mod plain;
 mod scale;
 mod share;
 mod shown;
+mod step_down;
 
-pub use brace::{Brace, BraceTest, PairedAsk, Reins, brace_test, next_reins};
+pub use brace::{Brace, BraceTest, PairedAsk, Reins, brace_test, next_reins, order_of_reins};
 pub use cautions::tack_cautions;
 pub use effort::{
     AnswerCount, Compared, DayEffort, Difference, LEAST_DAYS, Piece, TooFewDays, Verdict, compare_pieces, day_efforts,
 };
+pub use event::{TackEvent, WrongEvent};
+pub use first_day::{Came, Corner, FirstDay, StepNoted, StepWhy, first_day, lacks_before_leverage};
 pub use forces::{Force, Held};
 pub use hung::{Chin, Headstall, Hung, HungFault, Lever, LeverageBit, TakesHold, Turned};
 pub use measured::{NoChin, chin_from_angle};
@@ -28,6 +33,9 @@ pub use plain::{Bosal, OnNose, snaffle};
 pub use scale::{HandScale, NotRising};
 pub use share::{Asker, NextShare, NoSuchRide, Readiness, ShareMove, SharedRide, next_share, readiness};
 pub use shown::may_show;
+pub use step_down::{
+    BraceTrend, HeadAt, PairWeek, PlannedStage, TwoReins, brace_trend, brace_weeks, heads_up, two_reins, weeks_ahead,
+};
 
 /// Metres in an inch: exact by the international yard and pound agreement of 1959.
 pub const INCH: f64 = 0.0254;

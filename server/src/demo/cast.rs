@@ -222,7 +222,13 @@ pub(super) const HORSES: [Member; 23] = [
         hour: (8, 30),
         owner: Some(DUNMORE),
         rides_a_week: 4,
-        nature: Nature { knows: SOFT, arrives_at: 2.6, ceiling: 3.0, ..START },
+        note: "In leverage for eleven weeks",
+        works_on: &["B14"],
+        bit: "short shank, low port",
+        mouthpiece: Mouthpiece::Leverage,
+        in_it_for: 80,
+        here_for: 110,
+        nature: IN_TRAINING,
         ..BASE
     },
     Member {

@@ -4,6 +4,7 @@ mod cast;
 mod diary;
 mod known;
 mod patterns;
+mod roads;
 mod tack;
 mod week;
 
@@ -120,6 +121,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     patterns::load(db, &scope, today).await?;
     tack::measure(db, &scope, today).await?;
     tack::shares(db, &scope, today).await?;
+    roads::load(db, &scope, &rides).await?;
     written_down(db, &scope, today).await
 }
 
@@ -252,8 +254,11 @@ fn history(course: &Course, member: &Member, n: usize, today: NaiveDate) -> Vec<
 }
 
 fn whole(course: &Course, member: &Member, ride: SimRide, today: NaiveDate) -> WholeRide {
-    let bit = if ride.date + Days::new(member.in_it_for) >= today { member.bit } else { "smooth snaffle" };
-    let sets = ride.sets.into_iter().flat_map(|set| {
+    let in_it = ride.date + Days::new(member.in_it_for) >= today;
+    let bit = if in_it { member.bit } else { "smooth snaffle" };
+    // What is asked in leverage was not asked before the horse wore it.
+    let not_yet = |rung: &str| !in_it && rung == roads::IN_LEVERAGE;
+    let sets = ride.sets.into_iter().filter(|set| !not_yet(&course.step(set.step).rung)).flat_map(|set| {
         let step = course.step(set.step);
         let of = move |reps, count| WholeSet { rung: step.rung.clone(), gait: step.gait, side: set.side, reps, count };
         let asked = (!set.reps.is_empty()).then(|| of(set.reps.into_iter().map(|r| (r.rep, r.fault)).collect(), None));

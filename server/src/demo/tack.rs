@@ -114,6 +114,7 @@ pub(super) async fn shares(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyh
 pub(super) async fn measure(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
     let mut all = vec![
         ("Old Copper", "bit", leverage(1.75, 4.5, 10.0, 1.25)),
+        ("Pilgrim", "bit", leverage(1.75, 4.75, 15.0, 1.25)),
         ("Verbena", "bit", leverage(2.0, 6.0, 25.0, 2.0)),
         ("Verbena", "bosal", bosal(0.375)),
         ("Hollis", "bosal", bosal(0.625)),

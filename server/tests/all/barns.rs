@@ -1,7 +1,7 @@
 //! One barn cannot see or touch another: every route of the OpenAPI document is walked with another barn's ids.
 
 use axum::http::Method;
-use chrono::Days;
+use chrono::{Days, Utc};
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use uuid::Uuid;
@@ -59,6 +59,9 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         ("patch", "/api/passes/{id}") => json!({ "version": 1, "gait": "walk", "told": { "barrels": [{}] } }),
         ("put", "/api/passes/{id}/track") => json!({ "text": "taken" }),
         ("put", "/api/rides/{id}/shares") => json!({ "version": 0, "seconds": 2400, "begins": 10, "moves": [] }),
+        ("put", "/api/rides/{ride}/tack/{id}") => {
+            json!({ "at": Utc::now(), "version": 2, "event": { "kind": "share", "bridle": 90, "asked": null } })
+        }
         ("put", "/api/gear/{id}/measures") => {
             json!({ "version": 1, "measures": { "kind": "snaffle", "width": 0.13, "ring": 0.08 } })
         }
@@ -103,6 +106,7 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "gear where barn_id",
         "gear_measure where barn_id",
         "shared_ride where barn_id",
+        "tack_event where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",
         "ride_check where barn_id",
@@ -152,6 +156,8 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     ada.put(&format!("/api/horses/{horse}/gear/{hidden_snaffle}"), snaffle).await.is(201);
     let measures = json!({ "version": 0, "measures": { "kind": "snaffle", "width": 0.127, "ring": 0.0765 } });
     ada.put(&format!("/api/gear/{hidden_snaffle}/measures"), measures).await.is(200);
+    let hidden_share = json!({ "at": Utc::now(), "version": 1, "event": { "kind": "anyway", "why": "hidden" } });
+    ada.put(&format!("/api/rides/{ride}/tack/{}", Uuid::new_v4()), hidden_share).await.is(204);
     let hidden_away = Uuid::new_v4();
     let gone = json!({ "horse_id": horse, "day": today(), "from": "00:00", "to": "24:00", "why": "hidden lameness" });
     ada.put(&format!("/api/away/{hidden_away}"), gone).await.is(201);
@@ -387,7 +393,7 @@ fn no_schema_is_put_together_from_closed_ones() {
         }
         match value {
             Value::Object(fields) => {
-                fields.iter().for_each(|(key, value)| walk(&format!("{at}/{key}"), value, schemas))
+                fields.iter().for_each(|(key, value)| walk(&format!("{at}/{key}"), value, schemas));
             }
             Value::Array(items) => items.iter().for_each(|value| walk(at, value, schemas)),
             _ => {}

@@ -32,6 +32,7 @@ mod sign_in;
 mod site;
 mod support;
 mod tack;
+mod tack_events;
 mod unplaced;
 mod warm;
 mod week;

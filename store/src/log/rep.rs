@@ -170,8 +170,13 @@ pub(crate) async fn note_steps(tx: &mut PgConnection, barn: Uuid, rides: &[Uuid]
 
 /// Counts up the logs of the horses of rides, and opens those rides that were only planned.
 pub(crate) async fn touch(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
-    let barn = scope.staff()?;
     ride::log_changed(tx, scope, rides).await?;
+    open(tx, scope, rides).await
+}
+
+/// Opens those rides that were only planned.
+pub(crate) async fn open(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
+    let barn = scope.staff()?;
     sqlx::query!(
         "update ride set state = 'open', missed = null, version = version + 1
          where barn_id = $1 and id = any($2) and state = 'planned'",

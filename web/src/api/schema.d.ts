@@ -881,6 +881,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/horses/{id}/tack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A horse's road, where it is on it, and what comes next. */
+        get: operations["get_horses_id_tack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses/{id}/trace": {
         parameters: {
             query?: never;
@@ -1402,6 +1419,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rides/{id}/tack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened with the tack on a ride, and what comes next. */
+        get: operations["get_rides_id_tack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rides/{ride}/checks/{check}": {
         parameters: {
             query?: never;
@@ -1469,6 +1503,23 @@ export interface paths {
          *     waits for a trainer to place it (202).
          */
         put: operations["put_rides_ride_reps_rep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rides/{ride}/tack/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps something that happened with the tack on a ride, or puts it right. The same sent twice is kept once. */
+        put: operations["put_rides_ride_tack_id"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2319,6 +2370,12 @@ export interface components {
             /** Format: date */
             until: string;
         };
+        /** @description What to begin a ride in the two-rein with. */
+        BeginOut: {
+            /** Format: int32 */
+            bridle: number;
+            why: string;
+        };
         /** @description A piece and the direction of the rein. */
         BenchIn: {
             measures: components["schemas"]["Measures"];
@@ -2390,6 +2447,11 @@ export interface components {
              */
             thick: number;
         };
+        /**
+         * @description What the test says so far.
+         * @enum {string}
+         */
+        BraceSaid: "on-two" | "no-difference" | "unknown";
         /** @description A rule that the rides break. */
         BreakOut: {
             /** Format: int32 */
@@ -2415,6 +2477,11 @@ export interface components {
             horse_id: string;
             horse_name: string;
         };
+        /**
+         * @description How a step of the first day came out.
+         * @enum {string}
+         */
+        Came: "passed" | "fretted" | "left";
         /** @description A password to look at before it is set. It is not kept. */
         Candidate: {
             /** @description What the person goes by: such words make a password weak. */
@@ -2615,6 +2682,11 @@ export interface components {
             code?: string | null;
             password: string;
         };
+        /**
+         * @description What the corner of the mouth did when the strap took hold.
+         * @enum {string}
+         */
+        Corner: "quiet" | "wrinkled" | "pinched";
         /** @description What a rep should have been, made from the version that was read. */
         CorrectionIn: components["schemas"]["Answered"] & {
             /** @description Take it out of the record; it stays in the trace and can come back. */
@@ -3003,6 +3075,26 @@ export interface components {
         FirstCode: {
             code: string;
         };
+        /** @description The list of a first day in a leverage bit. */
+        FirstDayOut: {
+            /** @description Whether that waits for another day. */
+            another_day: boolean;
+            /** @description Who signed for beginning all the same, and why. */
+            anyway?: string | null;
+            /**
+             * Format: date
+             * @description Every step is passed, since this day.
+             */
+            done?: string | null;
+            /** @description What is lacking before it may begin. */
+            lacks: string[];
+            /** @description The step that is next, counted from 0; none where every step is passed. */
+            next?: number | null;
+            /** @description What was noted, oldest first. */
+            noted: components["schemas"]["StepNotedOut"][];
+            says: string;
+            steps: components["schemas"]["RoadStep"][];
+        };
         /** @description The first trainer of a new installation, and the barn. */
         FirstTrainer: {
             barn_name: string;
@@ -3259,6 +3351,11 @@ export interface components {
          */
         Hands: "trainer" | "assistant" | "owner";
         /**
+         * @description Where the head was at an ask.
+         * @enum {string}
+         */
+        HeadAt: "low" | "level" | "up";
+        /**
          * @description What the heat allows, by the worse of two indices: °F + %RH (university extension sheets; memory) and the temperature-humidity
          *     index in the bands of the Livestock Weather Safety Index (Livestock Conservation Institute 1970; memory; made for cattle).
          * @enum {string}
@@ -3490,6 +3587,19 @@ export interface components {
             more: boolean;
             /** Format: int64 */
             offset: number;
+        };
+        /** @description A horse's tack. */
+        HorseTackOut: {
+            first_day?: components["schemas"]["FirstDayOut"] | null;
+            /** @description What to do next, and why. */
+            next: string;
+            road: string;
+            road_says: string;
+            stages: components["schemas"]["RoadStageOut"][];
+            step_down?: components["schemas"]["StepDownOut"] | null;
+            /** @description Ids of what it was ridden in last. */
+            wears: string[];
+            why: string;
         };
         /** @description A week of a horse. */
         HorseWeek: {
@@ -4067,6 +4177,11 @@ export interface components {
          * @enum {string}
          */
         OffReason: "rest" | "injury" | "sickness";
+        /** @description In which order to ask on one rein and on two at a gait, beginning with the next. */
+        OrderOut: {
+            gait: components["schemas"]["Gait"];
+            reins: components["schemas"]["Reins"][];
+        };
         /**
          * @description Whether the horse answered.
          * @enum {string}
@@ -4181,6 +4296,17 @@ export interface components {
             left?: components["schemas"]["Status"] | null;
             right?: components["schemas"]["Status"] | null;
             status: components["schemas"]["Status"];
+        };
+        /** @description A week of the test on one rein and on two. */
+        PairWeekOut: {
+            on_one_only: number;
+            on_two_only: number;
+            pairs: number;
+            /**
+             * Format: date
+             * @description Its Monday.
+             */
+            week: string;
         };
         /** @description A ride that was read. */
         ParsedRideOut: {
@@ -4649,6 +4775,11 @@ export interface components {
             share: number;
             why: string;
         };
+        /**
+         * @description On how many reins an ask was made.
+         * @enum {string}
+         */
+        Reins: "one" | "two";
         /** @description What to do about the fault of the last ask. */
         RemedyOut: {
             fault: string;
@@ -4796,6 +4927,15 @@ export interface components {
          * @enum {string}
          */
         RideState: "planned" | "open" | "closed";
+        /** @description The tack of a ride: what the saddle needs to know of it. */
+        RideTackOut: {
+            /** @description In order. */
+            events: components["schemas"]["TackEventOut"][];
+            first_day?: components["schemas"]["FirstDayOut"] | null;
+            /** @description The test for a brace; empty where the horse is not stepping down with a spoiled mouth. */
+            orders: components["schemas"]["OrderOut"][];
+            share?: components["schemas"]["BeginOut"] | null;
+        };
         /**
          * @description A way from one bit to the next, in stages (common practice; the trade disagrees on which).
          *
@@ -4817,6 +4957,22 @@ export interface components {
             /** @description Its stages in order. */
             stage: components["schemas"]["Stage"][];
         };
+        /** @description A stage of a horse's road. */
+        RoadStageOut: {
+            bit: string;
+            /**
+             * Format: date
+             * @description Days from and to which it is planned, where it is planned by the week.
+             */
+            from?: string | null;
+            name: string;
+            /** @description Name of the rung whose asks tell whether it holds. */
+            rung: string;
+            state: components["schemas"]["StageState"];
+            takes: string;
+            /** Format: date */
+            to?: string | null;
+        };
         /** @description One step of the first days of a stage. Where it frets the horse, it goes back one step or waits for another day. */
         RoadStep: {
             /** @description What to do. */
@@ -4827,6 +4983,8 @@ export interface components {
             name: string;
             /** @description What shows that it is passed. */
             passed: string;
+            /** @description Whether it is the one at which the strap is set: a tossed head leads back to it. */
+            strap: boolean;
         };
         /**
          * @description What a person may do.
@@ -5266,15 +5424,28 @@ export interface components {
         Stage: {
             /** @description What the horse wears. */
             bit: string;
+            mouthpiece?: components["schemas"]["Mouthpiece"] | null;
             /** @description Its name. */
             name: string;
+            /** @description Whether it is over once its rung was ridden. */
+            once: boolean;
             /** @description The rung whose asks tell whether the stage holds. */
             rung: string;
             /** @description What is done once, each step passed before the next; none where the stage is ridden by its rung alone. */
             step: components["schemas"]["RoadStep"][];
             /** @description How long it takes, in words. */
             takes: string;
+            /**
+             * Format: int32
+             * @description Weeks that it usually takes, where it is planned by the week.
+             */
+            usual_weeks?: number | null;
         };
+        /**
+         * @description Where a stage of the road is for this horse.
+         * @enum {string}
+         */
+        StageState: "behind" | "now" | "ahead";
         StandardOut: {
             /** Format: int32 */
             days: number;
@@ -5329,10 +5500,44 @@ export interface components {
          * @enum {string}
          */
         Status: "untried" | "learning" | "owned" | "slipping";
+        /** @description Stepping down with a spoiled mouth. */
+        StepDownOut: {
+            gaits: components["schemas"]["TwoReinsOut"][];
+            /** @description Asks and how many of them with the head up: on one rein, on two. */
+            heads: number[][];
+            pairs: number;
+            said: components["schemas"]["BraceSaid"];
+            /** @description Change a week of the share that braces on two only less that on one only, with its 90 % interval; none before the third week. */
+            trend?: number[] | null;
+            weeks: components["schemas"]["PairWeekOut"][];
+        };
         /** @description A step by id and name. */
         StepName: {
             id: string;
             name: string;
+        };
+        /** @description How one step of the list came out, each time that it was done. */
+        StepNotedOut: {
+            came: components["schemas"]["Came"];
+            corner?: components["schemas"]["Corner"] | null;
+            /** Format: int32 */
+            hole?: number | null;
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            on: string;
+            /** Format: uuid */
+            ride_id: string;
+            step: number;
+            tossed: boolean;
+            /**
+             * Format: double
+             * @description Radians.
+             */
+            turned?: number | null;
+            /** Format: int32 */
+            version: number;
+            who: string;
         };
         StepOut: {
             gait: components["schemas"]["Gait"];
@@ -5415,6 +5620,88 @@ export interface components {
          * @enum {string}
          */
         Surface: "sand" | "dirt" | "grass" | "hard";
+        /** @description Something about the tack on a ride. `Piece` names a piece of gear. */
+        TackEvent_String: {
+            /** @description All that is worn, and nothing twice. */
+            gear: string[];
+            /** @enum {string} */
+            kind: "worn";
+        } | {
+            asked?: components["schemas"]["Asker"] | null;
+            /**
+             * Format: int32
+             * @description Per cent.
+             */
+            bridle: number;
+            /** @enum {string} */
+            kind: "share";
+        } | {
+            /** @description Whether the horse braced: head up, jaw set, or against the hand. */
+            braced: boolean;
+            /** @description At which gait. */
+            gait: components["schemas"]["Gait"];
+            /** @description Where the head was at the ask. */
+            head: components["schemas"]["HeadAt"];
+            /** @enum {string} */
+            kind: "ask";
+            /** @description On how many reins. */
+            reins: components["schemas"]["Reins"];
+        } | {
+            /** @description How it came out. */
+            came: components["schemas"]["Came"];
+            corner?: components["schemas"]["Corner"] | null;
+            /**
+             * Format: int32
+             * @description The hole of the strap, counted from the tightest.
+             */
+            hole?: number | null;
+            /** @enum {string} */
+            kind: "step";
+            /**
+             * Format: int32
+             * @description Which, counted from 0.
+             */
+            step: number;
+            /** @description Whether the horse tossed its head. */
+            tossed: boolean;
+            /**
+             * Format: double
+             * @description How far the shank turned before the strap took hold, radians.
+             */
+            turned?: number | null;
+        } | {
+            /** @enum {string} */
+            kind: "anyway";
+            /** @description Why. */
+            why: string;
+        };
+        /** @description An event to keep. */
+        TackEventIn: {
+            /**
+             * Format: date-time
+             * @description When it happened.
+             */
+            at: string;
+            event: components["schemas"]["TackEvent_String"];
+            /** @description Taken back. */
+            removed?: boolean;
+            /**
+             * Format: int32
+             * @description 1 at first, and one more each time that it is put right: the highest stands.
+             */
+            version: number;
+        };
+        /** @description Something about the tack on a ride. */
+        TackEventOut: {
+            /** Format: date-time */
+            at: string;
+            event: components["schemas"]["TackEvent_String"];
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            who: string;
+        };
         /**
          * @description By the angle at which the strap is tight: when the bit takes hold (common practice; 45 degrees is the trade's figure).
          * @enum {string}
@@ -5611,6 +5898,19 @@ export interface components {
             readiness?: components["schemas"]["ReadinessOut"] | null;
             /** @description Oldest first. */
             rides: components["schemas"]["SharedRideOut"][];
+        };
+        /** @description Whether two reins may be asked on at a gait. */
+        TwoReinsOut: {
+            gait: components["schemas"]["Gait"];
+            /**
+             * Format: double
+             * @description How likely it is that fewer than one pair in five braces on two only.
+             */
+            likely: number;
+            may: boolean;
+            on_two_only: number;
+            /** @description Pairs of the last two weeks, and those that braced on two only. */
+            pairs: number;
         };
         /**
          * @description What is wrong with a piece of ground.
@@ -11039,6 +11339,80 @@ export interface operations {
             };
         };
     };
+    get_horses_id_tack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HorseTackOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_horses_id_trace: {
         parameters: {
             query: {
@@ -14276,6 +14650,80 @@ export interface operations {
             };
         };
     };
+    get_rides_id_tack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RideTackOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_rides_ride_checks_check: {
         parameters: {
             query?: never;
@@ -14659,6 +15107,117 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SetAside"];
                 };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_rides_ride_tack_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                ride: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TackEventIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It cannot be read */
             400: {

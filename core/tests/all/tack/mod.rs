@@ -4,6 +4,7 @@ mod balance;
 mod effort;
 mod measures;
 mod roads;
+mod steps;
 mod worked;
 
 use cavesson_core::tack::{Chin, Headstall, Hung, INCH, LeverageBit};

@@ -139,6 +139,9 @@ pub(crate) async fn put(
             if there.kind != fields.kind || there.mouthpiece != fields.mouthpiece {
                 return Err(Problem::field("kind", "a piece stays what it is: archive it and add the other one"));
             }
+            if sent.archived && !there.archived && gear::is_worn(&app.db, &signed.scope, id, day).await? {
+                return Err(Problem::field("archived", "a ride that is not closed wears it: take it off there first"));
+            }
             match gear::update(&app.db, &signed.scope, id, version, &fields, sent.archived, day).await? {
                 Update::Done(gear) => (StatusCode::OK, gear),
                 Update::Stale(now) => return Err(Problem::stale("piece of gear", &GearOut::try_from(now)?)),

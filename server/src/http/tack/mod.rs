@@ -2,6 +2,9 @@
 
 mod bench;
 mod compared;
+mod events;
+mod first_day;
+mod horse;
 mod two_rein;
 mod wall;
 
@@ -19,6 +22,9 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(compared::compare))
         .routes(routes!(two_rein::read))
         .routes(routes!(two_rein::put))
+        .routes(routes!(horse::read))
+        .routes(routes!(events::read))
+        .routes(routes!(events::put))
 }
 
 /// Everything that is wrong with measures, at its field.

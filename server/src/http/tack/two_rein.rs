@@ -98,14 +98,24 @@ fn with_core(kept: KeptShares) -> Option<(KeptShares, SharedRide)> {
     Some((kept, ride))
 }
 
+/// The rides of a horse in the two-rein up to a day, oldest first, as they are kept and as the core looks at them.
+pub(super) async fn rides(
+    app: &App,
+    signed: &SignedIn,
+    horse: Uuid,
+    on: NaiveDate,
+) -> Result<Vec<(KeptShares, SharedRide)>, Problem> {
+    let kept = two_rein::of_horse(&app.db, &signed.scope, horse, on - Days::new(DAYS)).await?;
+    Ok(kept.into_iter().filter(|ride| ride.on <= on).filter_map(with_core).collect())
+}
+
 /// A horse's share on the bridle rein over the months, and when it may go straight up.
 #[utoipa::path(get, path = "/api/horses/{id}/two-rein", params(("id" = Uuid, Path)),
     responses((status = 200, body = TwoReinOut), (status = 404, body = Problem)))]
 pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<TwoReinOut>, Problem> {
     horses::find(&app, &signed, id).await?;
-    let since = today(&app, &signed).await? - Days::new(DAYS);
-    let kept = two_rein::of_horse(&app.db, &signed.scope, id, since).await?;
-    let known: Vec<(KeptShares, SharedRide)> = kept.into_iter().filter_map(with_core).collect();
+    let day = today(&app, &signed).await?;
+    let known = rides(&app, &signed, id, day).await?;
     let rides: Vec<SharedRide> = known.iter().map(|(_, ride)| ride.clone()).collect();
     let readiness = readiness(&rides).zip(next_share(&rides)).map(|(now, next)| ReadinessOut {
         share: now.share.0.clamp(0.0, 1.0),

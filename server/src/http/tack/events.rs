@@ -1,0 +1,174 @@
+//! What happens with the tack on a ride, logged from the saddle through a device's outbox.
+
+use axum::{Json, extract::State, http::StatusCode};
+use cavesson_core::{
+    barn::Role,
+    curriculum::Gait,
+    tack::{Reins, TackEvent, next_share, order_of_reins},
+};
+use cavesson_store::{
+    gear,
+    log::ride::{self, Ride, get_or_restore},
+    tack_event::{self, KeptEvent, NewEvent, PutEvent},
+};
+use chrono::{DateTime, Days, Utc};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::{
+    first_day::{self, FirstDayOut},
+    horse::{asks_of, road_of},
+    two_rein,
+};
+use crate::{
+    App, Problem,
+    auth::{Rider, SignedIn},
+    http::extract::{Body, Id, Ids},
+    services::barn_clock::today,
+};
+
+/// An event to keep.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct TackEventIn {
+    /// When it happened.
+    at: DateTime<Utc>,
+    event: TackEvent<Uuid>,
+    /// Taken back.
+    #[serde(default)]
+    removed: bool,
+    /// 1 at first, and one more each time that it is put right: the highest stands.
+    #[schema(minimum = 1, maximum = 10000)]
+    version: i32,
+}
+
+/// Something about the tack on a ride.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct TackEventOut {
+    id: Uuid,
+    at: DateTime<Utc>,
+    event: TackEvent<Uuid>,
+    version: i32,
+    who: String,
+}
+
+/// In which order to ask on one rein and on two at a gait, beginning with the next.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct OrderOut {
+    gait: Gait,
+    reins: Vec<Reins>,
+}
+
+/// The tack of a ride: what the saddle needs to know of it.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct RideTackOut {
+    /// In order.
+    events: Vec<TackEventOut>,
+    /// Per cent on the bridle rein to begin with, and why; none where the horse was never ridden in the two-rein.
+    share: Option<BeginOut>,
+    /// The test for a brace; empty where the horse is not stepping down with a spoiled mouth.
+    orders: Vec<OrderOut>,
+    /// The list of a first day in leverage, while it runs.
+    first_day: Option<FirstDayOut>,
+}
+
+/// What to begin a ride in the two-rein with.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct BeginOut {
+    bridle: u8,
+    why: &'static str,
+}
+
+/// A test takes fewer asks on one ride.
+const MOST_ASKS: usize = 60;
+/// A device's clock may be ahead by so much.
+const AHEAD: u64 = 1;
+
+impl From<KeptEvent> for TackEventOut {
+    fn from(kept: KeptEvent) -> TackEventOut {
+        let KeptEvent { id, at, event, version, who, .. } = kept;
+        TackEventOut { id, at, event, version, who }
+    }
+}
+
+/// What happened with the tack on a ride, and what comes next.
+#[utoipa::path(get, path = "/api/rides/{id}/tack", params(("id" = Uuid, Path)),
+    responses((status = 200, body = RideTackOut), (status = 404, body = Problem)))]
+pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<RideTackOut>, Problem> {
+    let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    let events = tack_event::of_ride(&app.db, &signed.scope, id).await?;
+    let rides = two_rein::rides(&app, &signed, ride.horse_id, ride.ridden_on).await?;
+    let before: Vec<_> = rides.into_iter().filter(|(kept, _)| kept.ride_id != id).map(|(_, ride)| ride).collect();
+    let share = next_share(&before).map(|next| BeginOut { bridle: next.bridle, why: next.why });
+    let road = road_of(&app, &signed, ride.horse_id).await?;
+    let orders = if road.is_step_down() { orders(&app, &signed, &ride).await? } else { vec![] };
+    let first_day = first_day::of_horse(&app, &signed, ride.horse_id, ride.ridden_on, &road).await?;
+    let first_day = first_day.filter(FirstDayOut::is_running);
+    Ok(Json(RideTackOut { events: events.into_iter().map(Into::into).collect(), share, orders, first_day }))
+}
+
+async fn orders(app: &App, signed: &SignedIn, ride: &Ride) -> Result<Vec<OrderOut>, Problem> {
+    let asks: Vec<_> =
+        asks_of(app, signed, ride.horse_id, ride.ridden_on).await?.into_iter().map(|(ask, _)| ask).collect();
+    // The same lot for whoever asks on this ride, and another on the next.
+    let seed = ride.id.as_u64_pair().0;
+    let order = |gait| OrderOut { gait, reins: order_of_reins(&asks, ride.ridden_on, gait, seed, MOST_ASKS) };
+    Ok(Gait::ALL.into_iter().map(order).collect())
+}
+
+/// Keeps something that happened with the tack on a ride, or puts it right. The same sent twice is kept once.
+#[utoipa::path(put, path = "/api/rides/{ride}/tack/{id}", params(("ride" = Uuid, Path), ("id" = Uuid, Path)),
+    request_body = TackEventIn,
+    responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+pub(crate) async fn put(
+    State(app): State<App>,
+    Rider(signed): Rider,
+    Ids(ride, id): Ids,
+    Body(sent): Body<TackEventIn>,
+) -> Result<StatusCode, Problem> {
+    let ride = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
+    if ride.ridden_on > today(&app, &signed).await? {
+        return Err(Problem::not_yet(ride.ridden_on));
+    }
+    if let Some(wrong) = sent.event.wrong() {
+        return Err(Problem::field(&format!("event.{}", wrong.field), wrong.text));
+    }
+    if sent.at > Utc::now() + Days::new(AHEAD) {
+        return Err(Problem::field("at", "this is yet to come: look at the clock of the device"));
+    }
+    if !(1..=10_000).contains(&sent.version) {
+        return Err(Problem::field("version", "1 or more"));
+    }
+    if !sent.removed {
+        may_be(&app, &signed, &ride, &sent.event).await?;
+    }
+    let TackEventIn { at, event, removed, version } = sent;
+    let new = NewEvent { at, event, removed, version };
+    match tack_event::put(&app.db, &signed.scope, ride.id, id, &new).await? {
+        PutEvent::Done => Ok(StatusCode::NO_CONTENT),
+        PutEvent::Conflict => Err(Problem::taken("piece of the tack's log")),
+        PutEvent::Missing => Err(Problem::missing("ride")),
+    }
+}
+
+/// Whether what is known of the horse lets an event stand.
+async fn may_be(app: &App, signed: &SignedIn, ride: &Ride, event: &TackEvent<Uuid>) -> Result<(), Problem> {
+    match event {
+        TackEvent::Worn { gear: worn } => {
+            let own = gear::of_horse(&app.db, &signed.scope, ride.horse_id, ride.ridden_on).await?;
+            match worn.iter().position(|piece| own.iter().all(|g| g.id != *piece)) {
+                Some(n) => Err(Problem::field(&format!("event.gear[{n}]"), "pick from this horse's own gear")),
+                None => Ok(()),
+            }
+        }
+        TackEvent::Share { .. } if tack_event::is_noted_by_hand(&app.db, &signed.scope, ride.id).await? => {
+            Err(Problem::conflict("The share of this ride was noted by hand meanwhile: put it in there"))
+        }
+        TackEvent::Anyway { .. } if signed.role != Role::Trainer => {
+            Err(Problem::forbidden("A trainer signs for beginning all the same"))
+        }
+        TackEvent::Step { step, .. } => first_day::may_note(app, signed, ride, usize::from(*step)).await,
+        _ => Ok(()),
+    }
+}

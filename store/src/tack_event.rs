@@ -1,0 +1,247 @@
+//! What happens with the tack on a ride, as devices log it.
+
+use cavesson_core::tack::{ShareMove, TackEvent};
+use chrono::{DateTime, NaiveDate, Utc};
+use sqlx::{PgPool, types::Json};
+use uuid::Uuid;
+
+use crate::{Owned, Result, Scope, log::rep};
+
+/// An event as it is kept.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs)]
+pub struct KeptEvent {
+    pub id: Uuid,
+    pub ride_id: Uuid,
+    /// The day of its ride.
+    pub on: NaiveDate,
+    pub at: DateTime<Utc>,
+    pub event: TackEvent<Uuid>,
+    pub version: i32,
+    /// Who logged it.
+    pub who: String,
+}
+
+/// An event to keep.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs)]
+pub struct NewEvent {
+    pub at: DateTime<Utc>,
+    pub event: TackEvent<Uuid>,
+    pub removed: bool,
+    pub version: i32,
+}
+
+/// What became of an event.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum PutEvent {
+    /// It stands, or a later version of it does.
+    Done,
+    /// The same version was told otherwise, or of another ride.
+    Conflict,
+    /// There is no such ride.
+    Missing,
+}
+
+macro_rules! select_events {
+    ($where:literal, $($arg:expr),*) => {
+        sqlx::query!(
+            r#"select e.id, e.ride_id, r.ridden_on as "on", e.at, e.body as "body: Json<TackEvent<Uuid>>", e.version, p.name as who
+               from tack_event e
+               join ride r on r.barn_id = e.barn_id and r.id = e.ride_id
+               join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
+               join person p on p.barn_id = e.barn_id and p.id = e.who
+               where e.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and not e.removed and "# + $where
+               + " order by r.ridden_on, e.at, e.id",
+            $($arg),*
+        )
+    };
+}
+
+macro_rules! kept {
+    ($rows:expr) => {
+        $rows
+            .into_iter()
+            .map(|r| {
+                let event = r.body.0;
+                KeptEvent { id: r.id, ride_id: r.ride_id, on: r.on, at: r.at, event, version: r.version, who: r.who }
+            })
+            .collect()
+    };
+}
+
+/// Events of a ride, in order.
+pub async fn of_ride(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<KeptEvent>> {
+    let Owned { barn, owner } = scope.owned();
+    Ok(kept!(select_events!("e.ride_id = $3", barn, owner, ride).fetch_all(db).await?))
+}
+
+/// Events of a horse's rides since a day, in order, without the shares: those are read with the two-rein.
+pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<KeptEvent>> {
+    let Owned { barn, owner } = scope.owned();
+    let rows = select_events!(
+        "r.horse_id = $3 and r.ridden_on >= $4 and e.body ->> 'kind' <> 'share'",
+        barn,
+        owner,
+        horse,
+        since
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(kept!(rows))
+}
+
+/// Keeps an event of a ride, or a later version of it. The same sent twice is kept once, in whichever order versions come.
+pub async fn put(db: &PgPool, scope: &Scope, ride: Uuid, id: Uuid, new: &NewEvent) -> Result<PutEvent> {
+    let barn = scope.staff()?;
+    let mut tx = db.begin().await?;
+    sqlx::query!(
+        "insert into tack_event (barn_id, id, ride_id, at, body, removed, version, who)
+         select $1, $2, $3, $4, $5, $6, $7, $8 where exists (select from ride where barn_id = $1 and id = $3)
+         on conflict (barn_id, id) do update set at = excluded.at, body = excluded.body, removed = excluded.removed,
+            version = excluded.version where tack_event.version < excluded.version and tack_event.ride_id = excluded.ride_id",
+        barn,
+        id,
+        ride,
+        new.at,
+        Json(&new.event) as _,
+        new.removed,
+        new.version,
+        scope.person()
+    )
+    .execute(&mut *tx)
+    .await?;
+    rep::open(&mut tx, scope, &[ride]).await?;
+    let there = sqlx::query!(
+        r#"select ride_id, at, body as "body: Json<TackEvent<Uuid>>", removed, version from tack_event where barn_id = $1 and id = $2"#,
+        barn,
+        id
+    )
+    .fetch_optional(&mut *tx)
+    .await?;
+    tx.commit().await?;
+    Ok(match there {
+        None => PutEvent::Missing,
+        Some(kept) if kept.ride_id != ride => PutEvent::Conflict,
+        Some(kept) if kept.version > new.version => PutEvent::Done,
+        // The database keeps a moment to the microsecond.
+        Some(kept)
+            if kept.body.0 == new.event
+                && kept.removed == new.removed
+                && kept.at.timestamp_micros() == new.at.timestamp_micros() =>
+        {
+            PutEvent::Done
+        }
+        Some(_) => PutEvent::Conflict,
+    })
+}
+
+/// Keeps what happened on many rides at once; what is known already stays as it is.
+pub async fn put_all(db: &PgPool, scope: &Scope, all: &[(Uuid, Uuid, NewEvent)]) -> Result<()> {
+    let barn = scope.staff()?;
+    let column = |of: fn(&(Uuid, Uuid, NewEvent)) -> Uuid| all.iter().map(of).collect::<Vec<Uuid>>();
+    let at: Vec<DateTime<Utc>> = all.iter().map(|(.., new)| new.at).collect();
+    let bodies: Vec<_> = all.iter().map(|(.., new)| Json(&new.event)).collect();
+    sqlx::query!(
+        "insert into tack_event (barn_id, id, ride_id, at, body, who)
+         select $1, e.id, e.ride_id, e.at, e.body, $6
+         from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::jsonb[]) as e (ride_id, id, at, body)
+         on conflict do nothing",
+        barn,
+        &column(|e| e.0),
+        &column(|e| e.1),
+        &at,
+        &bodies as _,
+        scope.person()
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// A ride in the two-rein as it was moved from the saddle: nobody noted it by hand.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct MovedRide {
+    pub ride_id: Uuid,
+    pub on: NaiveDate,
+    pub seconds: i32,
+    pub begins: i16,
+    pub moves: Vec<ShareMove>,
+}
+
+/// The rides of a horse that were moved from the saddle and not noted by hand, oldest first. A ride lasts from its first share to the last
+/// thing that was logged on it, a minute at least.
+pub async fn moved_rides(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<MovedRide>> {
+    let Owned { barn, owner } = scope.owned();
+    let rows = sqlx::query!(
+        r#"with share as (
+               select e.ride_id, r.ridden_on, r.starts_at, e.at, e.id, e.body from tack_event e
+               join ride r on r.barn_id = e.barn_id and r.id = e.ride_id
+               join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
+               where e.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.horse_id = $3 and r.ridden_on >= $4
+                     and e.body ->> 'kind' = 'share' and not e.removed
+                     and not exists (select from shared_ride s where s.barn_id = $1 and s.ride_id = e.ride_id)),
+           logged as (
+               select s.ride_id, max(p.asked_at) as at from ride_set s join rep p on p.barn_id = s.barn_id and p.set_id = s.id
+               where s.barn_id = $1 and s.ride_id in (select ride_id from share) and p.removed_at is null group by s.ride_id)
+           select s.ride_id, s.ridden_on as "on", s.at, s.body as "body: Json<TackEvent<Uuid>>", l.at as "logged?"
+           from share s left join logged l on l.ride_id = s.ride_id
+           order by s.ridden_on, s.starts_at, s.ride_id, s.at, s.id"#,
+        barn,
+        owner,
+        horse,
+        since
+    )
+    .fetch_all(db)
+    .await?;
+    let mut rides: Vec<(DateTime<Utc>, MovedRide)> = vec![];
+    for row in rows {
+        let TackEvent::Share { bridle, asked } = row.body.0 else { continue };
+        let since =
+            |from: DateTime<Utc>, to: DateTime<Utc>| i32::try_from((to - from).num_seconds()).unwrap_or(i32::MAX);
+        match rides.last_mut() {
+            Some((from, ride)) if ride.ride_id == row.ride_id => {
+                let at = since(*from, row.at).clamp(0, LONGEST);
+                ride.moves.push(ShareMove { at: at.unsigned_abs(), bridle, asked });
+                ride.seconds = ride.seconds.max(at);
+            }
+            _ => {
+                let logged = row.logged.map_or(0, |to| since(row.at, to));
+                let seconds = logged.clamp(60, LONGEST);
+                let (ride_id, on, begins) = (row.ride_id, row.on, bridle.into());
+                rides.push((row.at, MovedRide { ride_id, on, seconds, begins, moves: vec![] }));
+            }
+        }
+    }
+    Ok(rides.into_iter().map(|(_, ride)| ride).collect())
+}
+
+/// No ride takes longer, seconds.
+const LONGEST: i32 = 86_400;
+
+/// Whether the shares of a ride were noted by hand.
+pub async fn is_noted_by_hand(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<bool> {
+    let there = sqlx::query_scalar!(
+        r#"select exists (select from shared_ride where barn_id = $1 and ride_id = $2) as "there!""#,
+        scope.staff()?,
+        ride
+    );
+    Ok(there.fetch_one(db).await?)
+}
+
+/// The first day on which a rung was asked of a horse.
+pub async fn first_asked(db: &PgPool, scope: &Scope, horse: Uuid, rung: &str) -> Result<Option<NaiveDate>> {
+    let Owned { barn, owner } = scope.owned();
+    let first = sqlx::query_scalar!(
+        "select min(r.ridden_on) from ride r
+         join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
+         join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
+         where r.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.horse_id = $3 and s.rung = $4",
+        barn,
+        owner,
+        horse,
+        rung
+    );
+    Ok(first.fetch_one(db).await?)
+}
