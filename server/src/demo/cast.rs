@@ -281,7 +281,7 @@ pub(super) const HORSES: [Member; 23] = [
         rides_a_week: 4,
         works_on: &["B22", "B23"],
         school: Some(("road", "bridle")),
-        bit: "two-rein, 3/8 bosal",
+        bit: "bridle, medium port",
         mouthpiece: Mouthpiece::Leverage,
         in_it_for: 200,
         nature: Nature { knows: HACKAMORE, ..IN_TRAINING },

@@ -207,7 +207,9 @@ async fn gear_of(db: &PgPool, scope: &Scope, member: &Member, today: NaiveDate) 
     let worn = if member.in_it_for < 400 { "bit" } else { "first bit" };
     gear::wear_all(db, scope, id(member.name), &[own("first bit"), own("saddle")], None).await?;
     if member.today {
-        gear::set_for_ride(&mut *db.acquire().await?, scope, own("today"), &[own(worn), own("saddle")]).await?;
+        let mut today = vec![own(worn), own("saddle")];
+        today.extend((member.name == tack::IN_TWO_REIN.0).then(|| own("bosal")));
+        gear::set_for_ride(&mut *db.acquire().await?, scope, own("today"), &today).await?;
     }
     Ok(())
 }

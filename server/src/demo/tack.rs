@@ -47,7 +47,7 @@ fn bosal(thick: f64) -> Measures {
 /// Pieces that a horse has beside those of everyone: name, kind, mouthpiece, days ago.
 const MORE: [(&str, &str, &str, GearKind, Mouthpiece, u64); 3] = [
     ("Gravel", "dogbone", "dogbone snaffle", GearKind::Bit, Mouthpiece::Snaffle, 80),
-    ("Verbena", "bosal", "3/8 bosal under the bridle", GearKind::Bosal, Mouthpiece::Bitless, 200),
+    ("Verbena", "bosal", "3/8 bosal", GearKind::Bosal, Mouthpiece::Bitless, 200),
     ("Hollis", "bosal", "5/8 bosal", GearKind::Bosal, Mouthpiece::Bitless, 120),
 ];
 
@@ -90,14 +90,14 @@ pub(super) async fn add(db: &PgPool, scope: &Scope, horse: &str, today: NaiveDat
     }
     let long = HORSES.iter().find(|h| h.name == horse && (1..400).contains(&h.in_it_for));
     if let Some(member) = long {
-        let also = if horse == "Verbena" { &["bit", "bosal", "saddle"][..] } else { &["bit", "saddle"] };
+        let also = if horse == IN_TWO_REIN.0 { &["bit", "bosal", "saddle"][..] } else { &["bit", "saddle"] };
         wear(db, scope, horse, also, (1..=member.in_it_for).map(|n| today - Days::new(n))).await?;
     }
     Ok(())
 }
 
 /// A horse whose rides of the last months were in the two-rein: the simulated horse of a seed, on the days that it was ridden.
-const IN_TWO_REIN: (&str, u64, u64) = ("Verbena", 160, 5);
+pub(super) const IN_TWO_REIN: (&str, u64, u64) = ("Verbena", 160, 5);
 
 /// Notes the share of the rides in the two-rein. Days without a ride have none to note.
 pub(super) async fn shares(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {

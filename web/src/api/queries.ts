@@ -290,6 +290,18 @@ export const tackBench = (body: Schemas["BenchIn"]) =>
     queryFn: () => ask(api.POST("/api/tack/bench", { body })),
     staleTime: Infinity,
   });
+/** A horse's road from bit to bit, and where it is on it. */
+export const horseTack = (horse: string) =>
+  queryOptions({
+    queryKey: ["horse", horse, "tack"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/tack", { params: { path: { id: horse } } })),
+  });
+/** What happened with the tack on a ride, and what comes next. */
+export const rideTack = (ride: string) =>
+  queryOptions({
+    queryKey: ["ride", ride, "tack"],
+    queryFn: () => ask(api.GET("/api/rides/{id}/tack", { params: { path: { id: ride } } })),
+  });
 /** The same answers in two pieces of a horse's gear. */
 export const piecesCompared = (horse: string, first: string, second: string) =>
   queryOptions({

@@ -3594,6 +3594,7 @@ export interface components {
             /** @description What to do next, and why. */
             next: string;
             road: string;
+            road_id: components["schemas"]["BitRoad"];
             road_says: string;
             stages: components["schemas"]["RoadStageOut"][];
             step_down?: components["schemas"]["StepDownOut"] | null;

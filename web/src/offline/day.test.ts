@@ -43,19 +43,20 @@ it("brings what each ride of the day needs, one horse after the other, and nothi
   expect(asked().slice(5)).toEqual([
     "/api/rides/{id} a",
     "/api/rides/{id}/plan a",
+    "/api/rides/{id}/tack a",
     "/api/horses/{id}/standing horse of a",
     "/api/horses/{id}/gear horse of a",
     "/api/curriculum horse of a",
   ]);
   await vi.advanceTimersByTimeAsync(160);
-  expect(asked().slice(10)).toHaveLength(5);
+  expect(asked().slice(11)).toHaveLength(6);
   expect(
     asked()
-      .slice(10)
+      .slice(11)
       .every((a) => a.endsWith("c")),
   ).toBe(true);
   await vi.advanceTimersByTimeAsync(10_000);
-  expect(asked()).toHaveLength(15);
+  expect(asked()).toHaveLength(17);
 });
 
 it("waits while someone touches the page, but not for ever", async () => {
@@ -68,12 +69,12 @@ it("waits while someone touches the page, but not for ever", async () => {
   expect(asked()).toHaveLength(5);
   // Left alone for a moment, it goes on.
   await vi.advanceTimersByTimeAsync(1_050);
-  expect(asked()).toHaveLength(10);
+  expect(asked()).toHaveLength(11);
   for (let tenths = 0; tenths < 60; tenths++) {
     window.dispatchEvent(new Event("keydown"));
     await vi.advanceTimersByTimeAsync(100);
   }
-  expect(asked()).toHaveLength(15);
+  expect(asked()).toHaveLength(17);
 });
 
 it("asks for nothing again that it has just been given", async () => {

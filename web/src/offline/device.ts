@@ -7,6 +7,7 @@ import {
   plan,
   patternToday,
   ride,
+  rideTack,
   setUps,
   standing,
   today,
@@ -67,6 +68,7 @@ export async function bringTheDay(client: QueryClient) {
     await Promise.all([
       client.prefetchQuery(ride(r.id)),
       client.prefetchQuery(plan(r.id)),
+      client.prefetchQuery(rideTack(r.id)),
       client.prefetchQuery(standing(r.horse_id)),
       client.prefetchQuery(horseGear(r.horse_id)),
       // The barn may have changed it for this horse alone, and Ride asks for this one.

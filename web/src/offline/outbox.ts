@@ -9,6 +9,8 @@ export type Item =
   | { kind: "correct"; ride: string; rep: string; body: Schemas["CorrectionIn"] }
   | { kind: "correct-count"; ride: string; rep: string; body: Schemas["CountCorrectionIn"] }
   | { kind: "check"; ride: string; rep: string; body: Schemas["CheckIn"] }
+  /** Something about the tack on a ride. */
+  | { kind: "tack"; ride: string; rep: string; body: Schemas["TackEventIn"] }
   | { kind: "hand-in"; ride: string; rep: string; body: Schemas["UnplacedIn"] }
   /** A pass over a pattern, of a ride or of none. */
   | { kind: "pass"; ride: string | null; rep: string; horse: string; body: Schemas["PassIn"] };
@@ -214,6 +216,10 @@ function send(item: Item): Promise<unknown> {
           params: { path: { ride, check: rep } },
           body: item.body,
         }),
+      );
+    case "tack":
+      return ask(
+        api.PUT("/api/rides/{ride}/tack/{id}", { params: { path: { ride, id: rep } }, body: item.body }),
       );
     case "hand-in":
       return ask(api.PUT("/api/unplaced/{id}", { params: { path: { id: rep } }, body: item.body }));

@@ -16,6 +16,7 @@ const named = {
   check: "an answer to a check",
   "hand-in": "what you handed in",
   pass: "a pass",
+  tack: "what was noted of the tack",
 };
 
 /** What was put in here, beside what stands there now. */

@@ -69,6 +69,9 @@ const headDay = new Intl.DateTimeFormat("en-US", {
 export const dayHeading = (date: string) => headDay.format(new Date(`${date}T00:00:00Z`));
 /** `2026-03-02` as `Mon, Mar 2`. */
 export const day = (date: string) => dayName.format(new Date(`${date}T00:00:00Z`));
+const shortDay = new Intl.DateTimeFormat("en-US", { month: "short", day: "numeric", timeZone: "UTC" });
+/** `2026-03-02` as `Mar 2`. */
+export const dayOfMonth = (date: string) => shortDay.format(new Date(`${date}T00:00:00Z`));
 const momentName = new Intl.DateTimeFormat("en-US", { dateStyle: "medium", timeStyle: "short" });
 /** A moment by this device's clock. */
 export const moment = (at: string) => momentName.format(new Date(at));

@@ -103,6 +103,7 @@ pub(crate) struct StepDownOut {
 /// A horse's tack.
 #[derive(Debug, Serialize, ToSchema)]
 pub(crate) struct HorseTackOut {
+    road_id: BitRoad,
     road: String,
     road_says: String,
     stages: Vec<RoadStageOut>,
@@ -183,7 +184,7 @@ impl OnRoad {
         let call = self.standing.steps.iter().find(|s| s.id == step.id).and_then(|s| s.why.first());
         let lacking = self.lacking(step);
         match call {
-            Some(why) => format!("{}: {why}", step.name),
+            Some(why) => format!("{}. {why}", step.name),
             None if lacking.is_empty() => format!("{} was not asked yet", step.name),
             None => format!("{} waits for {}", step.name, lacking.join(", ")),
         }
@@ -302,6 +303,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     };
     let (next, why) = next_step(&on, now, first_day.as_ref(), step_down.as_ref());
     Ok(Json(HorseTackOut {
+        road_id: on.road.id,
         road: on.road.name.clone(),
         road_says: on.road.says.clone(),
         stages: stages(&on, now, asked.or(worn.map(|g| g.since)), day),

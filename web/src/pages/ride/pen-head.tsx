@@ -7,6 +7,8 @@ import { Big } from "./big";
 export function PenHead(props: {
   name: string;
   rider: string;
+  /** What the horse wears, where that does not stand elsewhere. */
+  wears: string;
   /** Asks that were logged, and what they are called. */
   reps: number;
   called: "rep" | "ask";
@@ -56,7 +58,10 @@ export function PenHead(props: {
         >
           {props.name}
         </Box>
-        <Box aria-live="polite" sx={{ color: look.muted, fontSize: "0.95rem" }}>
+        <Box sx={{ color: look.muted, fontSize: "0.95rem", lineHeight: 1.15, overflowWrap: "anywhere" }}>
+          {props.wears}
+        </Box>
+        <Box aria-live="polite" sx={{ color: look.muted, fontSize: "0.95rem", lineHeight: 1.15 }}>
           {many(reps, props.called)}
           {waiting > 0 ? `, ${waiting} to send` : reps > 0 ? ", all sent" : ""}
         </Box>

@@ -11,19 +11,18 @@ import type { Count } from "../../parts/counts";
 import type { Side } from "../../parts/words";
 import { faces } from "../../theme/tokens";
 import { Big } from "./big";
-import { CloseRide } from "./close-ride";
+import { BracePads } from "./brace-pads";
 import { CoachBar } from "./coach-bar";
 import { CountPads } from "./count-pads";
 import { CountTray } from "./count-tray";
 import { FaultRow, toggled } from "./fault-row";
 import { countItem, type Counted } from "./counted";
-import { CountMarks, Dots } from "./dots";
-import { HandOver } from "./hand-over";
+import { Marks } from "./marks";
 import type { Now } from "./hands";
 import { Pads } from "./pads";
 import { PatternBar } from "./pattern-bar";
 import { PenHead } from "./pen-head";
-import { PlanSheet } from "./plan-sheet";
+import { PenSheets, type Sheet } from "./pen-sheets";
 import { PlanStrip } from "./plan-strip";
 import { Reminder } from "./reminder";
 import {
@@ -40,11 +39,12 @@ import {
 import { IntakeBar } from "./intake-bar";
 import { LastTime } from "./last-time";
 import { QuickHands } from "./quick-hands";
-import { RideKeys } from "./ride-keys";
-import { SetSheet } from "./set-sheet";
 import { repsOf, type TappedSet } from "./tapped-set";
 import { StepBar } from "./step-bar";
+import { ShareBar } from "./share-bar";
+import { TackRow } from "./tack-row";
 import { useFace } from "./use-face";
+import { useWorn } from "./use-worn";
 import { outcomesOf, Tray } from "./tray";
 
 type Props = {
@@ -53,7 +53,6 @@ type Props = {
   standing: Schemas["StandingOut"];
   start: Schemas["StepOut"];
 };
-type Sheet = "close" | "plan" | "hand-over" | "keys" | "set" | null;
 
 /** Another device may log into the same ride: how often its reps are asked for. */
 const MERGE_MS = 2_500;
@@ -76,8 +75,10 @@ export function Pen({ ride, book, standing, start }: Props) {
   // The last set that was tapped, which the next is likely to be like.
   const [tapped, setTapped] = useState<TappedSet | null>(null);
   const [guided, setGuided] = useState(false);
+  const [testing, setTesting] = useState(false);
   const { waiting } = useOutbox();
   const plan = useQuery(planQuery(ride.id)).data;
+  const tack = useWorn(ride, plan?.gear ?? []);
   const theirs = useQuery({ ...rideQuery(ride.id), refetchInterval: MERGE_MS, staleTime: MERGE_MS }).data;
   useEffect(() => {
     if (theirs) send({ do: "merge", ride: theirs, waiting: waitingFor(theirs.id) });
@@ -204,18 +205,19 @@ export function Pen({ ride, book, standing, start }: Props) {
         p: "8px",
         overflowY: "auto",
         gridTemplateColumns: "minmax(0, 1fr)",
-        gridTemplateRows: "auto auto auto auto minmax(120px, 1fr) auto auto",
-        gridTemplateAreas: '"head" "plan" "step" "coach" "pads" "dots" "tray"',
+        gridTemplateRows: "auto auto auto auto auto minmax(120px, 1fr) auto auto",
+        gridTemplateAreas: '"head" "tack" "plan" "step" "coach" "pads" "dots" "tray"',
         "@media (orientation: landscape) and (max-height: 560px)": {
           gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)",
-          gridTemplateRows: "auto auto auto minmax(120px, 1fr) auto",
-          gridTemplateAreas: '"head step" "plan tray" "coach tray" "pads tray" "dots tray"',
+          gridTemplateRows: "auto auto auto auto minmax(120px, 1fr) auto",
+          gridTemplateAreas: '"head step" "tack tray" "plan tray" "coach tray" "pads tray" "dots tray"',
         },
       }}
     >
       <PenHead
         name={ride.horse_name}
         rider={now.riderName}
+        wears={tack.pieces.length > 1 ? "" : tack.name}
         reps={all}
         called={counted.length > 0 ? "ask" : "rep"}
         waiting={mine}
@@ -227,6 +229,7 @@ export function Pen({ ride, book, standing, start }: Props) {
         onClose={() => setSheet("close")}
         onHandOver={() => setSheet("hand-over")}
       />
+      <TackRow tack={tack} face={face} testing={testing} onTest={() => setTesting(!testing)} />
       <Box sx={{ gridArea: "plan", minWidth: 0, display: "flex", gap: "4px" }}>
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <PlanStrip
@@ -269,7 +272,9 @@ export function Pen({ ride, book, standing, start }: Props) {
         )}
       </Box>
       <Box sx={{ gridArea: "pads", minHeight: 0, display: "grid" }}>
-        {counts && rung ? (
+        {testing ? (
+          <BracePads log={tack.log} ride={ride.id} gait={current.gait} face={face} />
+        ) : counts && rung ? (
           <CountPads
             measure={rung.measure}
             sides={current.sides}
@@ -289,26 +294,21 @@ export function Pen({ ride, book, standing, start }: Props) {
         )}
       </Box>
       <Box sx={{ gridArea: "dots", minWidth: 0 }}>
-        {counts ? (
-          <CountMarks
+        {!testing && (
+          <Marks
+            counts={counts}
             counted={counted.filter((c) => here(c.set))}
-            sides={current.sides}
-            face={face}
-            open={fixing}
-            onOpen={(c) => setFixing(c.set.id)}
-          />
-        ) : (
-          <Dots
             reps={kept.filter((r) => here(r.set))}
             sides={current.sides}
             weights={book.weights}
             face={face}
-            open={draft?.of?.id ?? null}
-            onOpen={(rep) => send({ do: "open", rep })}
+            open={fixing ?? draft?.of?.id ?? null}
+            onOpenCount={(c) => setFixing(c.set.id)}
+            onOpenRep={(rep) => send({ do: "open", rep })}
           />
         )}
       </Box>
-      <Box sx={{ gridArea: "tray", minHeight: counts ? 0 : 254, minWidth: 0 }}>
+      <Box sx={{ gridArea: "tray", minHeight: counts || testing ? 0 : 254, minWidth: 0 }}>
         <OutboxNote />
         {draft && rung ? (
           <Tray
@@ -336,8 +336,10 @@ export function Pen({ ride, book, standing, start }: Props) {
             onClose={() => setFixing(null)}
           />
         ) : (
-          rung && (
+          rung &&
+          !testing && (
             <>
+              {tack.isTwoRein && <ShareBar log={tack.log} face={face} />}
               <PatternBar ride={ride} step={current} rung={rung} face={face} />
               {counts && (
                 <FaultRow
@@ -373,26 +375,22 @@ export function Pen({ ride, book, standing, start }: Props) {
           )
         )}
       </Box>
-      {sheet === "close" && <CloseRide ride={ride} book={book} reps={all} onLeave={() => setSheet(null)} />}
-      {sheet === "plan" && plan && (
-        <PlanSheet ride={ride} plan={plan} book={book} mayChange onClose={() => setSheet(null)} />
-      )}
-      {sheet === "hand-over" && (
-        <HandOver ride={ride} now={now} cattle={onCattle} onChange={setNow} onClose={() => setSheet(null)} />
-      )}
-      {sheet === "set" && rung && (
-        <SetSheet
-          step={current}
-          rung={rung}
-          faults={book.faults}
-          weights={book.weights}
-          last={tapped ?? { weight: rung.standard.weight, seconds: null }}
-          face={face}
-          onLog={logSet}
-          onClose={() => setSheet(null)}
-        />
-      )}
-      {sheet === "keys" && <RideKeys onClose={() => setSheet(null)} />}
+      <PenSheets
+        sheet={sheet}
+        ride={ride}
+        book={book}
+        plan={plan}
+        now={now}
+        cattle={onCattle}
+        reps={all}
+        step={current}
+        rung={rung}
+        tapped={tapped}
+        face={face}
+        onNow={setNow}
+        onLog={logSet}
+        onClose={() => setSheet(null)}
+      />
     </Box>
   );
 }

@@ -13,7 +13,6 @@ const piece = (id: string, horse: string, name: string, since: string) =>
 const pieces = [
   piece("new", "Juniper", "Dogbone", "2026-02-01"),
   piece("old", "Juniper", "Smooth", "2025-01-01"),
-  piece("one", "Briar", "Smooth", "2025-01-01"),
 ];
 const found = (more: Partial<Schemas["FoundOut"]>): Schemas["ComparedOut"] => ({
   days: [12, 9],
@@ -33,7 +32,7 @@ afterEach(cleanup);
 
 it("asks whether the change from the older piece to the newer was right", async () => {
   const { wrapper } = around();
-  render(<Compare pieces={pieces} horse="Juniper" onPick={vi.fn()} />, { wrapper });
+  render(<Compare own={pieces} />, { wrapper });
   await screen.findByText("The change was right: the same answers for less.");
   expect(server.GET).toHaveBeenCalledWith("/api/horses/{id}/pieces-compared", {
     params: { path: { id: "Juniper" }, query: { first: "old", second: "new" } },
@@ -48,18 +47,11 @@ it("asks whether the change from the older piece to the newer was right", async 
 it("says so where it cannot be told, and why where there are too few days", async () => {
   const { wrapper } = around();
   server.GET.mockImplementation(() => answer(found({ verdict: "unknown" })));
-  const { unmount } = render(<Compare pieces={pieces} horse="Juniper" onPick={vi.fn()} />, { wrapper });
+  const { unmount } = render(<Compare own={pieces} />, { wrapper });
   await screen.findByText(/cannot be told yet/);
   unmount();
   server.GET.mockImplementation(() => answer({ days: [1, 0], found: null, why_not: "it takes 3 in each" }));
   const again = around();
-  render(<Compare pieces={pieces} horse="Juniper" onPick={vi.fn()} />, { wrapper: again.wrapper });
+  render(<Compare own={pieces} />, { wrapper: again.wrapper });
   await screen.findByText("Not yet: it takes 3 in each.");
-});
-
-it("takes two pieces", () => {
-  const { wrapper } = around();
-  render(<Compare pieces={pieces} horse="Briar" onPick={vi.fn()} />, { wrapper });
-  expect(screen.getByText(/It takes two pieces/)).toBeTruthy();
-  expect(server.GET).not.toHaveBeenCalled();
 });

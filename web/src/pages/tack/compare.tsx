@@ -19,15 +19,10 @@ const verdicts: Record<Schemas["VerdictOut"], { says: string; colour: string }> 
 };
 
 /** The same answers in two pieces of one horse, days and learning taken out. */
-export function Compare(props: {
-  pieces: Schemas["PieceOut"][];
-  horse: string;
-  onPick: (horse: string) => void;
-}) {
-  const { pieces, horse } = props;
-  const horses = [...new Map(pieces.map((p) => [p.horse_id, p.horse])).entries()];
+export function Compare(props: { own: Schemas["PieceOut"][] }) {
   // The older piece first: was the change to the newer right?
-  const own = pieces.filter((p) => p.horse_id === horse).sort((a, b) => a.since.localeCompare(b.since));
+  const own = [...props.own].sort((a, b) => a.since.localeCompare(b.since));
+  const horse = own[0]?.horse_id ?? "";
   const [picked, setPicked] = useState<[string, string] | null>(null);
   const [first, second] = picked ?? [own.at(-2)?.id ?? "", own.at(-1)?.id ?? ""];
   const two = first !== "" && second !== "" && first !== second;
@@ -50,26 +45,25 @@ export function Compare(props: {
   const names = own.map((p): [string, string] => [p.id, p.name]);
   const name = (id: string) => own.find((p) => p.id === id)?.name ?? "";
   return (
-    <Box sx={{ display: "grid", gap: 2, maxWidth: 860 }}>
-      <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
-        {choice("Horse", horse, horses, props.onPick)}
-        {own.length > 1 && choice("From", first, names, (id) => setPicked([id, second]))}
-        {own.length > 1 && choice("To", second, names, (id) => setPicked([first, id]))}
+    <Panel name="The same answers in both">
+      <Typography variant="h2" sx={{ mb: 1.5 }}>
+        The same answers in two pieces
+      </Typography>
+      <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", mb: 1.5 }}>
+        {choice("From", first, names, (id) => setPicked([id, second]))}
+        {choice("To", second, names, (id) => setPicked([first, id]))}
       </Box>
-      {own.length < 2 && <Empty>It takes two pieces. Under Gear on the horse’s page another is added.</Empty>}
-      {own.length > 1 && !two && <Empty>Pick two different pieces.</Empty>}
+      {!two && <Empty>Pick two different pieces.</Empty>}
       <FormTrouble error={error} />
       {two && !data && !error && <PageLoading what="the answers" />}
-      {two && data && (
-        <Panel name="The same answers in both">
-          {data.found ? (
-            <Found found={data.found} days={data.days} names={[name(first), name(second)]} />
-          ) : (
-            <Typography>Not yet: {data.why_not}.</Typography>
-          )}
-        </Panel>
-      )}
-    </Box>
+      {two &&
+        data &&
+        (data.found ? (
+          <Found found={data.found} days={data.days} names={[name(first), name(second)]} />
+        ) : (
+          <Typography>Not yet: {data.why_not}.</Typography>
+        ))}
+    </Panel>
   );
 }
 
@@ -100,7 +94,10 @@ function Found(props: { found: Schemas["FoundOut"]; days: number[]; names: [stri
   );
 }
 
-const points = (share: number) => `${share >= 0 ? "+" : "−"}${Math.abs(share * 100).toFixed(0)}`;
+const points = (share: number) => {
+  const whole = Math.round(share * 100);
+  return whole === 0 ? "0" : `${whole > 0 ? "+" : "−"}${Math.abs(whole)}`;
+};
 /** A month's change of a ratio, in words. */
 const month = (times: number) => {
   const percent = Math.round((times - 1) * 100);

@@ -8,15 +8,13 @@ import { useMe } from "../../parts/me";
 import { OneOf } from "../../parts/one-of";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { Bench } from "./bench";
-import { Compare } from "./compare";
-import { TwoRein } from "./two-rein";
+import { HorseTack } from "./horse";
 import { Wall } from "./wall";
 
 const views = [
   ["wall", "Wall"],
   ["bench", "Bench"],
-  ["compare", "Compare"],
-  ["two-rein", "Two-rein"],
+  ["horse", "Horse"],
 ] as const;
 type View = (typeof views)[number][0];
 
@@ -24,15 +22,7 @@ type View = (typeof views)[number][0];
 const mostToSee = (pieces: Schemas["PieceOut"][]) =>
   pieces.find((p) => p.measured?.measures.kind === "leverage") ?? pieces.find((p) => p.measured) ?? pieces[0];
 
-/** A horse that has a bosal and a leverage bit: likely in the two-rein. */
-const inTwoRein = (pieces: Schemas["PieceOut"][]) =>
-  pieces.find(
-    (p) =>
-      p.mouthpiece === "bitless" &&
-      pieces.some((q) => q.horse_id === p.horse_id && q.mouthpiece === "leverage"),
-  )?.horse_id;
-
-/** Bits and bosals: the wall of the barn, what one does under a hand, and the same answers in two. */
+/** Bits and bosals: the wall of the barn, what one does under a hand, and a horse on its road from one to the next. */
 export function Tack() {
   const me = useMe();
   const [asked, setAsked] = useSearchParams();
@@ -55,35 +45,30 @@ export function Tack() {
   if (!wall.data) return <PageLoading what="the tack" />;
   const pieces = wall.data.items;
   const piece = pieces.find((p) => p.id === asked.get("piece")) ?? mostToSee(pieces);
-  const twice = pieces.find((p) => pieces.some((q) => q !== p && q.horse_id === p.horse_id));
-  const horse =
-    pieces.find((p) => p.horse_id === asked.get("horse"))?.horse_id ?? twice?.horse_id ?? piece?.horse_id;
+  const horse = pieces.find((p) => p.horse_id === asked.get("horse"))?.horse_id ?? piece?.horse_id;
   return (
     <>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 2 }}>
         <Typography variant="h1">Tack</Typography>
         {/* The bench and what it works out are for whoever rides. */}
-        {me.role !== "owner" && (
-          <OneOf label="View" of={views} picked={view} onPick={(view) => at({ view })} />
-        )}
+        <OneOf
+          label="View"
+          of={views.filter(([value]) => value !== "bench" || me.role !== "owner")}
+          picked={view}
+          onPick={(view) => at({ view })}
+        />
       </Box>
       {pieces.length === 0 || !piece || !horse ? (
         <Empty>No bit or bosal is noted yet. Add what a horse wears under Gear on its page.</Empty>
       ) : view === "bench" && me.role !== "owner" ? (
         <Bench key={piece.id} pieces={pieces} piece={piece} onPick={(id) => at({ piece: id })} />
-      ) : view === "compare" && me.role !== "owner" ? (
-        <Compare key={horse} pieces={pieces} horse={horse} onPick={(id) => at({ horse: id })} />
-      ) : view === "two-rein" && me.role !== "owner" ? (
-        <TwoRein
-          pieces={pieces}
-          horse={asked.get("horse") ?? inTwoRein(pieces) ?? horse}
-          onPick={(id) => at({ horse: id })}
-        />
+      ) : view === "horse" ? (
+        <HorseTack pieces={pieces} horse={horse} onPick={(id) => at({ horse: id })} />
       ) : (
         <Wall
           pieces={pieces}
           onBench={(piece) => at({ view: "bench", piece })}
-          onCompare={(horse) => at({ view: "compare", horse })}
+          onHorse={(horse) => at({ view: "horse", horse })}
         />
       )}
     </>

@@ -1,10 +1,8 @@
-import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { twoRein } from "../../api/queries";
+import { useMe } from "../../parts/me";
 import { Panel } from "../../parts/panel";
 import { Empty, FormTrouble, PageLoading } from "../../parts/states";
 import { many, percent } from "../../parts/words";
@@ -21,35 +19,17 @@ const date = new Intl.DateTimeFormat("en-US", {
 const day = (on?: string | null) => (on ? date.format(new Date(on)) : "in more than five years");
 
 /** A horse in the two-rein: where it is, what it asked for, and when it may go straight up in the bridle. */
-export function TwoRein(props: {
-  pieces: Schemas["PieceOut"][];
-  horse: string;
-  onPick: (horse: string) => void;
-}) {
-  const { horse } = props;
+export function TwoRein({ horse }: { horse: string }) {
+  const { role } = useMe();
   const { data, error } = useQuery(twoRein(horse));
-  const horses = [...new Map(props.pieces.map((p) => [p.horse_id, p.horse])).entries()];
   return (
-    <Box sx={{ display: "grid", gap: 2, maxWidth: 980 }}>
-      <TextField
-        select
-        label="Horse"
-        value={horse}
-        onChange={(e) => props.onPick(e.target.value)}
-        sx={{ width: { xs: "100%", sm: 240 } }}
-      >
-        {horses.map(([id, name]) => (
-          <MenuItem key={id} value={id}>
-            {name}
-          </MenuItem>
-        ))}
-      </TextField>
+    <>
       <FormTrouble error={error} />
       {!data && !error && <PageLoading what="the two-rein" />}
       {data?.rides.length === 0 && (
         <Empty>
-          No ride in the two-rein is noted yet. Note the share of one below: a tenth on the bridle is where
-          most begin.
+          No ride in the two-rein is noted yet. The share is moved on Ride, or noted below: a tenth on the
+          bridle is where most begin.
         </Empty>
       )}
       {data?.readiness && <Now rides={data.rides} now={data.readiness} />}
@@ -58,8 +38,10 @@ export function TwoRein(props: {
           <ShareStrip rides={data.rides} />
         </Panel>
       )}
-      {data && <ShareForm key={horse} horse={horse} known={data.rides} next={data.readiness?.next ?? 10} />}
-    </Box>
+      {data && role !== "owner" && (
+        <ShareForm key={horse} horse={horse} known={data.rides} next={data.readiness?.next ?? 10} />
+      )}
+    </>
   );
 }
 

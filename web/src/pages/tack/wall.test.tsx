@@ -26,7 +26,7 @@ const piece = (more: Partial<Schemas["PieceOut"]>): Schemas["PieceOut"] => ({
 });
 const wall = (pieces: Schemas["PieceOut"][], role: Schemas["Role"] = "trainer") => {
   const { wrapper, user } = around(role);
-  const on = { onBench: vi.fn(), onCompare: vi.fn() };
+  const on = { onBench: vi.fn(), onHorse: vi.fn() };
   render(<Wall pieces={pieces} {...on} />, { wrapper });
   return { user, ...on };
 };

@@ -32,7 +32,7 @@ export function byHorse(pieces: Piece[]): [string, Piece[]][] {
 export function Wall(props: {
   pieces: Piece[];
   onBench: (piece: string) => void;
-  onCompare: (horse: string) => void;
+  onHorse: (horse: string) => void;
 }) {
   const me = useMe();
   const [measuring, setMeasuring] = useState<Piece | null>(null);
@@ -64,9 +64,9 @@ export function Wall(props: {
                 {own[0]?.horse}
               </Link>
             </Typography>
-            {may && own.length > 1 && (
-              <Button sx={{ color: ink }} onClick={() => props.onCompare(id)}>
-                Compare
+            {may && (
+              <Button sx={{ color: ink }} onClick={() => props.onHorse(id)}>
+                Its road
               </Button>
             )}
           </Box>
