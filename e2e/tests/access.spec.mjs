@@ -59,11 +59,7 @@ const barnPages = [
     "/tack?view=bench",
     (page) => page.getByRole("slider", { name: "Weight on each rein" }),
   ],
-  [
-    "/tack?view=two-rein",
-    (page) => page.getByRole("region", { name: "Where it is" }),
-  ],
-  ["/tack?view=compare", (page) => page.getByText(/^Weight on the reins/)],
+  ["/tack?view=horse", (page) => page.getByRole("list", { name: "Stages" })],
   ["/shorthand", (page) => page.getByRole("textbox", { name: "The text" })],
 ];
 const bookPages = [
@@ -127,6 +123,34 @@ for (const [size, viewport] of [
       await page.getByRole("button", { name: "Change Wren" }).click();
       await expect(page.getByRole("dialog")).toBeVisible();
       await serious(page);
+    });
+
+    test(`nor has Ride in the two-rein, a first day in leverage, or the way down at ${size}`, async ({
+      page,
+    }) => {
+      await walkIn(page);
+      const today = await (await page.request.get("/api/today")).json();
+      const open = async (horse) => {
+        const of = today.rides.find((r) => r.ride.horse_name === horse);
+        await page.goto(`/ride/${of.ride.id}`);
+        await page.getByRole("button", { name: "Get on" }).click();
+      };
+      await open("Verbena");
+      await expect(
+        page.getByRole("slider", { name: "Share on the bridle rein" }),
+      ).toBeVisible();
+      await serious(page);
+      await fits(page);
+      const all = await (
+        await page.request.get("/api/horses?limit=200")
+      ).json();
+      for (const name of ["Old Copper", "Saltlick"]) {
+        const { id } = all.items.find((h) => h.name === name);
+        await page.goto(`/tack?view=horse&horse=${id}`);
+        await expect(page.getByRole("list", { name: "Stages" })).toBeVisible();
+        await serious(page);
+        await fits(page);
+      }
     });
 
     test(`Ride fits, and its targets are large enough for gloves, at ${size}`, async ({

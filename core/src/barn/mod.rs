@@ -144,3 +144,15 @@ words! {
         Add,
     }
 }
+
+/// How old a horse is that was foaled in a year: all are a year older on the first of January (registries, from memory). None before it
+/// was foaled.
+///
+/// ```
+/// use cavesson_core::barn::years_old;
+/// assert_eq!(years_old(2021, "2026-01-01".parse().unwrap()), Some(5));
+/// assert_eq!(years_old(2027, "2026-12-31".parse().unwrap()), None);
+/// ```
+pub fn years_old(foaled: i32, on: chrono::NaiveDate) -> Option<u16> {
+    u16::try_from(chrono::Datelike::year(&on).checked_sub(foaled)?).ok()
+}

@@ -43,7 +43,7 @@ pub struct CheckContext {
     /// The fastest gait that the plan rides.
     pub fastest: Option<Gait>,
     /// Years since it was foaled.
-    pub age: Option<i32>,
+    pub age: Option<u16>,
     /// Days ridden so far.
     pub days_ridden: u32,
     /// Whether the plan has cattle in it.
@@ -91,10 +91,22 @@ pub struct Check {
 
 /// Months after which teeth are due to be seen again (common practice, no published source).
 const TEETH_DAYS: i64 = 365;
+
+/// Whether a vet or dentist should look at the teeth again before a bit is changed: never seen, or over a year ago.
+///
+/// ```
+/// use cavesson_core::ride::teeth_are_due;
+/// let on = "2026-03-02".parse().unwrap();
+/// assert!(teeth_are_due(None, on) && teeth_are_due(Some("2025-03-01".parse().unwrap()), on));
+/// assert!(!teeth_are_due(Some("2025-03-02".parse().unwrap()), on));
+/// ```
+pub fn teeth_are_due(seen: Option<NaiveDate>, on: NaiveDate) -> bool {
+    seen.is_none_or(|seen| (on - seen).num_days() > TEETH_DAYS)
+}
 /// Rides below which a horse counts as just started (common practice: 15 to 20 rides).
 const STARTED: u32 = 15;
 /// Age up to which legs are young.
-const YOUNG: i32 = 3;
+const YOUNG: u16 = 3;
 
 /// The sign of a mouth that hurts.
 const SORE_MOUTH: &str = "sore-mouth";
@@ -209,10 +221,7 @@ fn musts(b: &CheckContext) -> Vec<Check> {
         ));
     }
     if b.first_day && b.bit.is_some_and(|bit| bit != Mouthpiece::Bitless) {
-        let old = match (b.teeth_seen, b.today) {
-            (Some(seen), Some(today)) => (today - seen).num_days() > TEETH_DAYS,
-            _ => true,
-        };
+        let old = b.today.is_none_or(|today| teeth_are_due(b.teeth_seen, today));
         if old {
             let why = match b.teeth_seen {
                 Some(seen) => format!("A new bit, and the teeth were last seen on {}", seen.format("%-d %B %Y")),

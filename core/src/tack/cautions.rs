@@ -29,21 +29,25 @@ pub fn tack_cautions(measures: &Measures, hung: Option<&Hung>) -> Vec<String> {
         }
         out.push("First asks to the side, never straight back. Someone who has hung such a bit before looks on".into());
     }
-    let shown = "local rules decide";
-    match measures {
-        Measures::Leverage(m) if m.purchase + m.shank > LONGEST + ROUNDING => {
-            out.push(format!("Longer than the 8½ in that rule books allow; {shown}"));
-        }
-        Measures::Snaffle(m) if m.ring < RINGS[0] - ROUNDING || m.ring > RINGS[1] + ROUNDING => {
-            out.push(format!("Rings are not 2 to 4 in, as rule books ask; {shown}"));
-        }
-        Measures::Bosal(m) if m.thick > THICKEST + ROUNDING => {
-            out.push(format!("Thicker than the ¾ in that rule books allow; {shown}"));
-        }
-        _ => {}
-    }
+    out.extend(over_the_limits(measures).map(|over| format!("{over}; local rules decide")));
     if measures.mouthpiece() != crate::ride::Mouthpiece::Bitless {
         out.push("No new bit on a sore mouth; teeth by a dentist or vet first".into());
     }
     out
+}
+
+/// What is over the limits of rule books for showing, in words; none where nothing is.
+pub(super) fn over_the_limits(measures: &Measures) -> Option<String> {
+    match measures {
+        Measures::Leverage(m) if m.purchase + m.shank > LONGEST + ROUNDING => {
+            Some("Longer than the 8½ in that rule books allow".into())
+        }
+        Measures::Snaffle(m) if m.ring < RINGS[0] - ROUNDING || m.ring > RINGS[1] + ROUNDING => {
+            Some("Rings are not 2 to 4 in, as rule books ask".into())
+        }
+        Measures::Bosal(m) if m.thick > THICKEST + ROUNDING => {
+            Some("Thicker than the ¾ in that rule books allow".into())
+        }
+        _ => None,
+    }
 }

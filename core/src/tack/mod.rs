@@ -32,7 +32,7 @@ pub use measures::{BosalMeasures, ChinTold, LeverageMeasures, Measures, SnaffleM
 pub use plain::{Bosal, OnNose, snaffle};
 pub use scale::{HandScale, NotRising};
 pub use share::{Asker, NextShare, NoSuchRide, Readiness, ShareMove, SharedRide, next_share, readiness};
-pub use shown::may_show;
+pub use shown::{ShownIn, may_show, shown_in};
 pub use step_down::{
     BraceTrend, HeadAt, PairWeek, PlannedStage, TwoReins, brace_trend, brace_weeks, heads_up, two_reins, weeks_ahead,
 };
@@ -41,3 +41,6 @@ pub use step_down::{
 pub const INCH: f64 = 0.0254;
 /// A finger under the strap, metres: three quarters of an inch (nominal, common practice).
 pub const FINGER: f64 = 0.75 * INCH;
+/// The reins' direction where nothing else is told: 40 degrees up from straight back, a low hand and the nose a little out (common
+/// practice), radians.
+pub const USUAL_PULL: f64 = 40.0 * std::f64::consts::PI / 180.0;

@@ -4525,6 +4525,8 @@ export interface components {
         };
         /** @description A piece on the wall. */
         PieceOut: {
+            /** @description What it may be shown in, class by class. */
+            classes: components["schemas"]["ShownInOut"][];
             /**
              * Format: int64
              * @description Days ridden in it.
@@ -4550,6 +4552,8 @@ export interface components {
              */
             since: string;
             takes_hold?: components["schemas"]["TakesHold"] | null;
+            /** @description Whether a vet or dentist should see the teeth again. */
+            teeth_due: boolean;
             /** Format: date */
             teeth_seen?: string | null;
             /** @description Whether a ride of today wears it. */
@@ -5341,6 +5345,12 @@ export interface components {
             horse_id: string;
             least: number;
             rides: number;
+            why: string;
+        };
+        /** @description Whether a piece may be shown in, in a kind of class. */
+        ShownInOut: {
+            class: string;
+            may: boolean;
             why: string;
         };
         /** @description A show that will not see all that it asks of a horse. */

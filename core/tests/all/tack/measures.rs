@@ -4,7 +4,7 @@ use cavesson_core::{
     ride::Mouthpiece,
     tack::{
         BosalMeasures, ChinTold, Compared, Difference, INCH, LeverageMeasures, Measures, SnaffleMeasures, Verdict,
-        may_show, tack_cautions,
+        may_show, shown_in, tack_cautions,
     },
 };
 
@@ -76,6 +76,22 @@ fn a_horse_is_shown_by_its_age() {
     assert_eq!(may_show(5, Mouthpiece::Snaffle), may_show(3, Mouthpiece::Bitless));
     assert_ne!(may_show(5, Mouthpiece::Snaffle), may_show(6, Mouthpiece::Snaffle));
     assert_eq!(may_show(4, Mouthpiece::Leverage), may_show(9, Mouthpiece::Leverage));
+}
+
+/// The published figures: shanks to 8½ in, rings 2 to 4 in, bosals to ¾ in; five and under two-handed, older ones in a bridle.
+#[test]
+fn a_piece_is_shown_class_by_class() {
+    let may = |years, wears, measures: Option<Measures>| shown_in(years, wears, measures.as_ref()).map(|of| of.may);
+    let snaffle = |ring: f64| Some(Measures::Snaffle(SnaffleMeasures { width: 0.127, ring: ring * INCH }));
+    assert_eq!(may(Some(5), Mouthpiece::Snaffle, snaffle(3.0)), [true, false]);
+    assert_eq!(may(Some(6), Mouthpiece::Snaffle, snaffle(3.0)), [false, false]);
+    assert_eq!(may(Some(4), Mouthpiece::Snaffle, snaffle(4.25)), [false, false]);
+    assert_eq!(may(None, Mouthpiece::Bitless, None), [false, false]);
+    let long = LeverageMeasures { shank: 7.0 * INCH, ..leverage() };
+    assert_eq!(may(Some(4), Mouthpiece::Leverage, Some(Measures::Leverage(leverage()))), [false, true]);
+    assert_eq!(may(Some(9), Mouthpiece::Leverage, Some(Measures::Leverage(long))), [false, false]);
+    let unmeasured = shown_in(Some(9), Mouthpiece::Leverage, None);
+    assert!(unmeasured[1].may && unmeasured[1].why.contains("not measured"), "{unmeasured:?}");
 }
 
 #[test]

@@ -7,7 +7,7 @@ use axum::{
 };
 use cavesson_core::{
     advice::{Call, Standing},
-    barn::{CheckAnswer, EditKind, GearKind, Ground, Role},
+    barn::{CheckAnswer, EditKind, GearKind, Ground, Role, years_old},
     curriculum::{Course, Gait, Hands, Side, StepIx},
     ride::{
         Check as CoreCheck, CheckContext, Conditions, Edit, Part, Purpose, RidePlan, checks, has_sore_mouth,
@@ -22,7 +22,6 @@ use cavesson_store::{
     log::ride::{self, Ride, get_or_restore},
     planned::{self, Checked},
 };
-use chrono::Datelike;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -221,7 +220,7 @@ fn before(
         look_at: look.map(|h| h.why(standing.course()).swap_remove(0)),
         heat: day.heat,
         fastest: steps.iter().map(|&s| standing.course().step(s).gait).max().filter(|g| *g > Gait::Stand),
-        age: foaled.map(|y| ride.ridden_on.year() - y),
+        age: foaled.and_then(|foaled| years_old(foaled, ride.ridden_on)),
         days_ridden: record.days.len() as u32,
         cattle: steps.iter().any(|&s| standing.course().step(s).work.cattle > 0),
         spurs: gear.iter().any(|g| g.kind == GearKind::Spurs),

@@ -11,8 +11,6 @@ use utoipa::ToSchema;
 use super::sound;
 use crate::{Problem, auth::Rider, http::extract::Body};
 
-/// The direction of the rein where nothing else is said, radians: the hand ten degrees high, the nose thirty out.
-pub(super) const USUAL_PULL: f64 = 40.0 * std::f64::consts::PI / 180.0;
 /// The lightest and the heaviest weight on one rein that is answered, newtons, and how many there are.
 const WEIGHTS: (f64, f64, usize) = (0.05, 60.0, 96);
 /// A strap is let out or taken up by this, metres: an eighth of an inch.

@@ -2,19 +2,20 @@
 
 use axum::{Json, extract::State};
 use cavesson_core::{
-    ride::Mouthpiece,
-    tack::{Measures, TakesHold, may_show},
+    barn::years_old,
+    ride::{Mouthpiece, teeth_are_due},
+    tack::{Measures, ShownIn, TakesHold, USUAL_PULL, may_show, shown_in},
 };
 use cavesson_store::{
     Update, gear,
     tack::{self, KeptMeasures, OnWall},
 };
-use chrono::{Datelike, NaiveDate};
+use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::{bench::USUAL_PULL, sound};
+use super::sound;
 use crate::{
     App, Problem,
     auth::{Rider, SignedIn},
@@ -42,6 +43,8 @@ pub(crate) struct PieceOut {
     since: NaiveDate,
     mouth_seen: Option<NaiveDate>,
     teeth_seen: Option<NaiveDate>,
+    /// Whether a vet or dentist should see the teeth again.
+    teeth_due: bool,
     /// Days ridden in it.
     days: i64,
     last_worn: Option<NaiveDate>,
@@ -52,6 +55,22 @@ pub(crate) struct PieceOut {
     takes_hold: Option<TakesHold>,
     /// What rule books let the horse be shown in, where its age is known.
     shown: Option<&'static str>,
+    /// What it may be shown in, class by class.
+    classes: Vec<ShownInOut>,
+}
+
+/// Whether a piece may be shown in, in a kind of class.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct ShownInOut {
+    class: &'static str,
+    may: bool,
+    why: String,
+}
+
+impl From<ShownIn> for ShownInOut {
+    fn from(ShownIn { class, may, why }: ShownIn) -> ShownInOut {
+        ShownInOut { class, may, why }
+    }
 }
 
 /// Bits and bosals in use, by horse.
@@ -68,8 +87,8 @@ impl From<KeptMeasures> for MeasuresOut {
 }
 
 fn out(piece: OnWall, today: NaiveDate) -> PieceOut {
-    // Horses are a year older on the first of January (registries, from memory).
-    let years = piece.foaled.and_then(|foaled| u16::try_from(today.year() - foaled).ok());
+    let years = piece.foaled.and_then(|foaled| years_old(foaled, today));
+    let measures = piece.measures.as_ref().map(|m| m.measures);
     let takes_hold = match piece.measures.as_ref().map(|m| m.measures) {
         Some(Measures::Leverage(m)) => m.hung(USUAL_PULL).ok().map(|hung| hung.takes_hold()),
         _ => None,
@@ -88,7 +107,9 @@ fn out(piece: OnWall, today: NaiveDate) -> PieceOut {
         today: piece.today,
         measured: piece.measures.map(Into::into),
         takes_hold,
+        teeth_due: piece.mouthpiece != Mouthpiece::Bitless && teeth_are_due(piece.teeth_seen, today),
         shown: years.map(|years| may_show(years, piece.mouthpiece)),
+        classes: shown_in(years, piece.mouthpiece, measures.as_ref()).into_iter().map(Into::into).collect(),
     }
 }
 

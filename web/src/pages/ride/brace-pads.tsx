@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import type { Schemas } from "../../api/client";
 import { askAnswers, entriesOf, nextReins, type TackLog } from "../../parts/tack-log";
 import { many } from "../../parts/words";
-import { faces, oxblood, pine, slab, white, type Face } from "../../theme/tokens";
+import { faces, gloveTarget, oxblood, pine, slab, white, type Face } from "../../theme/tokens";
 
 /** The test for a brace as a mode of the pads: on how many reins to ask next, and what the horse did. */
 export function BracePads(props: { log: TackLog; ride: string; gait: Schemas["Gait"]; face: Face }) {
@@ -38,7 +38,7 @@ export function BracePads(props: { log: TackLog; ride: string; gait: Schemas["Ga
           onClick={() => last && log.takeBack(last)}
           sx={{
             font: "inherit",
-            minHeight: 44,
+            minHeight: gloveTarget,
             px: 1,
             border: 0,
             background: "none",

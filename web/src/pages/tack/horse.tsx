@@ -12,7 +12,7 @@ import { FormTrouble, PageLoading } from "../../parts/states";
 import { useTackLog } from "../../parts/tack-log";
 import { useMe } from "../../parts/me";
 import { day, many } from "../../parts/words";
-import { ink, inkSoft } from "../../theme/tokens";
+import { ink, inkSoft, oxblood, pine, rule } from "../../theme/tokens";
 import { Compare } from "./compare";
 import { Road } from "./road";
 import { StepDown } from "./step-down";
@@ -28,7 +28,8 @@ export function HorseTack(props: {
   const { data, error } = useQuery(horseTack(horse));
   const horses = [...new Map(pieces.map((p) => [p.horse_id, p.horse])).entries()];
   const own = pieces.filter((p) => p.horse_id === horse);
-  const wears = own.filter((p) => data?.wears.includes(p.id)).map((p) => p.name);
+  const worn = own.filter((p) => data?.wears.includes(p.id));
+  const wears = worn.map((p) => p.name);
   const isBridle = data?.road_id === "bridle";
   return (
     <Box sx={{ display: "grid", gap: 2, maxWidth: 1040 }}>
@@ -55,6 +56,7 @@ export function HorseTack(props: {
       <FormTrouble error={error} />
       {!data && !error && <PageLoading what="the horse's tack" />}
       {data && <Road tack={data} />}
+      {own.length > 0 && <ShownIn pieces={worn.length > 0 ? worn : own} />}
       {data?.first_day && <FirstDays horse={horse} list={data.first_day} />}
       {isBridle && <TwoRein horse={horse} />}
       {data?.step_down && <StepDown down={data.step_down} />}
@@ -120,4 +122,42 @@ function FirstDays(props: { horse: string; list: Schemas["FirstDayOut"] }) {
 
 function OnRide(props: { ride: string; list: Schemas["FirstDayOut"] }) {
   return <FirstDay list={props.list} log={useTackLog(props.ride)} />;
+}
+
+/** What the pieces may be shown in, class by class. */
+function ShownIn(props: { pieces: Schemas["PieceOut"][] }) {
+  return (
+    <Panel name="Shown in">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        Shown in
+      </Typography>
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: "collapse",
+          "& td, & th": { p: 0.75, textAlign: "left", verticalAlign: "top" },
+        }}
+      >
+        <tbody>
+          {props.pieces.map((piece) =>
+            piece.classes.map((of) => (
+              <Box component="tr" key={piece.id + of.class} sx={{ borderTop: `1px solid ${rule}` }}>
+                <th scope="row">{piece.name}</th>
+                <td>{of.class}</td>
+                <Box component="td" sx={{ color: of.may ? pine : oxblood, fontWeight: 700 }}>
+                  {of.may ? "yes" : "no"}
+                  <Box component="span" sx={{ color: inkSoft, fontWeight: 400 }}>
+                    : {of.why}
+                  </Box>
+                </Box>
+              </Box>
+            )),
+          )}
+        </tbody>
+      </Box>
+      <Typography sx={{ color: inkSoft, fontSize: "0.95rem", mt: 0.5 }}>
+        From rule books, from memory; the port is not measured here. Local rules and the class decide.
+      </Typography>
+    </Panel>
+  );
 }

@@ -19,6 +19,8 @@ const piece = (more: Partial<Schemas["PieceOut"]>): Schemas["PieceOut"] => ({
   since: "2025-06-01",
   mouth_seen: "2026-02-01",
   teeth_seen: "2026-02-01",
+  teeth_due: false,
+  classes: [],
   days: 12,
   last_worn: "2026-02-27",
   today: false,
@@ -37,7 +39,11 @@ beforeEach(() => {
 afterEach(cleanup);
 
 it("says when teeth were seen over a year ago, or never", () => {
-  wall([piece({}), piece({ id: "q", teeth_seen: "2025-02-01" }), piece({ id: "r", teeth_seen: null })]);
+  wall([
+    piece({}),
+    piece({ id: "q", teeth_seen: "2025-02-01", teeth_due: true }),
+    piece({ id: "r", teeth_seen: null, teeth_due: true }),
+  ]);
   expect(screen.getByText(/^Teeth seen Sun, Feb 1$/)).toBeTruthy();
   expect(screen.getByText(/over a year ago/)).toBeTruthy();
   expect(screen.getByText("Teeth not seen")).toBeTruthy();

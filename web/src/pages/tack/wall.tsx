@@ -12,10 +12,6 @@ import { PieceDrawing } from "./piece-drawing";
 import { holdColour, holdWord, mouthpieceName } from "./tack-words";
 
 type Piece = Schemas["PieceOut"];
-/** Teeth that were seen longer ago than this are told: a year (common practice). */
-const TEETH_DAYS = 365;
-const daysBetween = (from: string, to: string) =>
-  Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000);
 
 /** Horses with the most to look at first: leverage, then those with more than one piece, then by name. */
 export function byHorse(pieces: Piece[]): [string, Piece[]][] {
@@ -75,7 +71,6 @@ export function Wall(props: {
               <OnWall
                 key={piece.id}
                 piece={piece}
-                today={me.today}
                 may={may}
                 onBench={() => props.onBench(piece.id)}
                 onMeasure={() => setMeasuring(piece)}
@@ -92,16 +87,9 @@ export function Wall(props: {
   );
 }
 
-function OnWall(props: {
-  piece: Piece;
-  today: string;
-  may: boolean;
-  onBench: () => void;
-  onMeasure: () => void;
-}) {
-  const { piece, today } = props;
-  const teeth = piece.teeth_seen ? daysBetween(piece.teeth_seen, today) : null;
-  const old = piece.mouthpiece !== "bitless" && (teeth === null || teeth > TEETH_DAYS);
+function OnWall(props: { piece: Piece; may: boolean; onBench: () => void; onMeasure: () => void }) {
+  const { piece } = props;
+  const old = piece.teeth_due;
   return (
     <Box sx={{ width: 208, px: 1.5, pb: 1.25, display: "flex", flexDirection: "column" }}>
       <Peg worn={piece.today} />
@@ -157,7 +145,7 @@ function OnWall(props: {
       {piece.mouthpiece !== "bitless" && (
         <Typography sx={{ fontSize: "0.95rem", color: old ? oxblood : inkSoft }}>
           {piece.teeth_seen ? `Teeth seen ${day(piece.teeth_seen)}` : "Teeth not seen"}
-          {old && teeth !== null && ": over a year ago"}
+          {old && piece.teeth_seen && ": over a year ago"}
         </Typography>
       )}
       {props.may && (
