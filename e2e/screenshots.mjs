@@ -182,6 +182,18 @@ const shots = [
     ),
   ],
   [
+    "tack-horse",
+    { width: 1280, height: 1100 },
+    async (page) => (
+      await page.goto(`${base}/tack`),
+      await page
+        .getByRole("region", { name: "Saltlick" })
+        .getByRole("button", { name: "Its road" })
+        .click(),
+      await page.getByRole("region", { name: "One rein and two" }).waitFor()
+    ),
+  ],
+  [
     "patterns",
     desk,
     async (page) => (
@@ -191,14 +203,6 @@ const shots = [
         .first()
         .click(),
       await page.getByRole("button", { name: "Show its track" }).first().click()
-    ),
-  ],
-  [
-    "patterns-tape",
-    desk,
-    async (page) => (
-      await bench(page, "Tape"),
-      await page.getByRole("cell", { name: /^barrel 3/ }).waitFor()
     ),
   ],
   ["patterns-phone", phone, (page) => bench(page, null)],
@@ -221,16 +225,12 @@ const shots = [
   ],
   ["ride-phone", phone, inTheTray, undoAll],
   [
-    "intake-phone-sun",
+    "two-rein-phone-sun",
     phone,
     async (page) => (
-      await ride(page, "Larkspur"),
+      await ride(page, "Verbena"),
       await page.getByRole("button", { name: "Face for full sun" }).click(),
-      await page.getByRole("button", { name: "Intake ride" }).click(),
-      await page
-        .getByText(/one-rein stop at the walk/)
-        .first()
-        .waitFor()
+      await page.getByRole("button", { name: "Bears / Roots" }).click()
     ),
   ],
 ];

@@ -19,7 +19,7 @@ pub use definition::{Curriculum, CurriculumError, ONE_REIN_STOP};
 pub use gait::{Gait, Side, Sides};
 pub use place::{Hands, Place};
 pub use remedies::Heights;
-pub use road::{Road, RoadStep, Stage};
+pub use road::{Mouthpiece, Road, RoadStep, Stage};
 pub use rung::{Fault, Ladder, Measure, Need, PatternPart, Rung, Sign, SignKind, Zone};
 pub use school::{Choice, ExtraNeed, School, Shows};
 pub use work_needs::{BitRoad, SubjectKind, WorkNeeds};

@@ -3,7 +3,20 @@ use std::sync::LazyLock;
 use serde::{Deserialize, Serialize};
 
 use super::{BitRoad, Curriculum};
-use crate::ride::Mouthpiece;
+use crate::words::words;
+
+words! {
+    "a mouthpiece";
+    /// What the horse wears in the mouth or on the nose.
+    pub enum Mouthpiece {
+        /// A halter or a bosal: nothing in the mouth.
+        Bitless,
+        /// A smooth snaffle.
+        Snaffle,
+        /// A bit with shanks and a curb strap.
+        Leverage,
+    }
+}
 
 /// A way from one bit to the next, in stages (common practice; the trade disagrees on which).
 ///

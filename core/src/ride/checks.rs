@@ -5,23 +5,9 @@ use chrono::NaiveDate;
 
 use crate::{
     barn::{Ground, Trait},
-    curriculum::{Curriculum, Gait, Side, SignKind},
+    curriculum::{Curriculum, Gait, Mouthpiece, Side, SignKind},
     load::{HeatBand, OffReason},
-    words::words,
 };
-
-words! {
-    "a mouthpiece";
-    /// What the horse wears in the mouth or on the nose.
-    pub enum Mouthpiece {
-        /// A halter or a bosal: nothing in the mouth.
-        Bitless,
-        /// A smooth snaffle.
-        Snaffle,
-        /// A bit with shanks and a curb strap.
-        Leverage,
-    }
-}
 
 /// What is known before mounting.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]

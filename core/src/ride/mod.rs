@@ -9,9 +9,10 @@ mod outline;
 mod plan;
 mod trend;
 
+pub use crate::curriculum::Mouthpiece;
 pub use ask_trend::{AskTrend, Odds, ask_trend};
 pub use asked::{Asked, Shown, best_asked};
-pub use checks::{Check, CheckContext, Mouthpiece, checks, has_sore_mouth, is_tight, is_unsettled, teeth_are_due};
+pub use checks::{Check, CheckContext, checks, has_sore_mouth, is_tight, is_unsettled, teeth_are_due};
 pub use choice::{Faulted, Habits, Hangs, Reason, Swap, choices};
 pub use coach::{Advice, CoachLine, FORESEEN_FROM_DAYS, RideProgress, coach};
 pub use outline::{Main, Outline, Split, outline};

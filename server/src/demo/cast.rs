@@ -1,19 +1,16 @@
-//! Who is in the demo: an invented stable, its people and its horses at different points of their work.
+//! The demo's horses, all invented, at different points of their work.
 
 use cavesson_core::{
-    advice::Call,
-    barn::{Role, Sex, Trait},
+    barn::{Sex, Trait},
     curriculum::{Place, Side},
     ride::Mouthpiece,
 };
 use cavesson_sim::Nature;
 
-use super::known::{BARREL_HORSE, FOR_BARRELS, FOR_CATTLE, FOR_THE_TRAIL, GREEN, HACKAMORE, LOPES, SOFT};
-
-pub(super) struct Person {
-    pub(super) name: &'static str,
-    pub(super) role: Role,
-}
+use super::{
+    known::{BARREL_HORSE, FOR_BARRELS, FOR_CATTLE, FOR_THE_TRAIL, GREEN, HACKAMORE, LOPES, SOFT},
+    people::{BRAMWELL, CALDER, DELL, DUNMORE, FARROW, IVES, JUNE, LOMAX, MARA, OREN, QUINT, STORR},
+};
 
 pub(super) struct Member {
     pub(super) name: &'static str,
@@ -46,34 +43,6 @@ pub(super) struct Member {
     pub(super) in_it_for: u64,
     pub(super) nature: Nature,
 }
-
-pub(super) const MARA: &str = "Mara Quill";
-const DELL: &str = "Dell Okafor";
-const JUNE: &str = "June Sandry";
-pub(super) const OREN: &str = "Oren Vale";
-const IVES: &str = "Petra Ives";
-const LOMAX: &str = "Tobin Lomax";
-const STORR: &str = "Walt Storr";
-const FARROW: &str = "Rhea Farrow";
-const CALDER: &str = "Tess Calder";
-const DUNMORE: &str = "Sol Dunmore";
-const QUINT: &str = "Rosa Quint";
-const BRAMWELL: &str = "Vern Bramwell";
-
-pub(super) const PEOPLE: [Person; 12] = [
-    Person { name: MARA, role: Role::Trainer },
-    Person { name: DELL, role: Role::Assistant },
-    Person { name: JUNE, role: Role::Assistant },
-    Person { name: OREN, role: Role::Assistant },
-    Person { name: IVES, role: Role::Owner },
-    Person { name: LOMAX, role: Role::Owner },
-    Person { name: STORR, role: Role::Owner },
-    Person { name: FARROW, role: Role::Owner },
-    Person { name: CALDER, role: Role::Owner },
-    Person { name: DUNMORE, role: Role::Owner },
-    Person { name: QUINT, role: Role::Owner },
-    Person { name: BRAMWELL, role: Role::Owner },
-];
 
 /// A horse that came as a start.
 const START: Nature = Nature {
@@ -400,18 +369,4 @@ pub(super) const HORSES: [Member; 23] = [
         nature: Nature { knows: LOPES, ..MADE },
         ..BASE
     },
-];
-
-/// Horse, days ago, step, what the record said, what was called, why, and by whom.
-pub(super) const OVERRULES: [(&str, u64, &str, Call, Call, &str, &str); 4] = [
-    ("Dusk", 33, "S1", Call::Advance, Call::Hold, "Good twice on good days; I want to see it on a bad one", MARA),
-    ("Pilgrim", 29, "S6@stand", Call::Hold, Call::Advance, "He gives it to me from the ground every morning", JUNE),
-    ("Wren", 31, "S5@stand", Call::Hold, Call::Advance, "Shoulders were there before she came", DELL),
-    ("Biscuit", 8, "G8@stand", Call::Hold, Call::Advance, "The left will come with the walk", MARA),
-];
-
-/// Horse, days ago, who looked, what was found.
-pub(super) const FINDINGS: [(&str, u64, &str, &str); 2] = [
-    ("Old Copper", 45, "dentist", "Hooks on the upper cheek teeth floated; back in the snaffle after three days"),
-    ("Bramble", 9, "vet", "Splint cold and set. Walk a week, then short jogs; light work only for a month"),
 ];

@@ -4,12 +4,14 @@ mod cast;
 mod diary;
 mod known;
 mod patterns;
+mod people;
 mod roads;
 mod tack;
 mod week;
+mod written;
 
 use anyhow::Context;
-use cast::{FINDINGS, HORSES, Member, OVERRULES, PEOPLE};
+use cast::{HORSES, Member};
 use cavesson_core::{
     advice::Posture,
     barn::{GearKind, Ground, RideState, Role, Surface, Units},
@@ -21,7 +23,6 @@ use cavesson_sim::{Layoff, SimRide, Story, Subject, Trouble, ride_out};
 use cavesson_store::{
     Scope,
     barn::{self, BarnSettings},
-    claim::{self, Claim},
     curriculum,
     gear::{self, GearFields},
     ground::{self, GroundFields},
@@ -30,9 +31,9 @@ use cavesson_store::{
     layoff::{self, LayOffFields},
     log::bulk::{self, WholeRide, WholeSet},
     person::{self, PersonFields},
-    trainer_input::{self, NewOverrule},
 };
 use chrono::{Datelike, Days, NaiveDate, NaiveTime};
+use people::PEOPLE;
 use sqlx::PgPool;
 use uuid::Uuid;
 
@@ -122,7 +123,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     tack::measure(db, &scope, today).await?;
     tack::shares(db, &scope, today).await?;
     roads::load(db, &scope, &rides).await?;
-    written_down(db, &scope, today).await
+    written::load(db, &scope, today).await
 }
 
 /// What weeks are made of: who rides when, the cattle's days, and rides agreed on.
@@ -210,28 +211,6 @@ async fn gear_of(db: &PgPool, scope: &Scope, member: &Member, today: NaiveDate) 
         let mut today = vec![own(worn), own("saddle")];
         today.extend((member.name == tack::IN_TWO_REIN.0).then(|| own("bosal")));
         gear::set_for_ride(&mut *db.acquire().await?, scope, own("today"), &today).await?;
-    }
-    Ok(())
-}
-
-/// What the demo's people wrote against and beside the calls.
-async fn written_down(db: &PgPool, scope: &Scope, today: NaiveDate) -> anyhow::Result<()> {
-    for (n, (horse, ago, step, was, made, reason, who)) in OVERRULES.into_iter().enumerate() {
-        let by = scope.for_person(id(who));
-        let on = today - Days::new(ago);
-        let new = NewOverrule { step: step.into(), was, made, reason: reason.into(), on };
-        trainer_input::put_overrule(db, &by, id(horse), id(&format!("overrule {n}")), &new).await?;
-    }
-    let said = |step: &str| Claim {
-        id: id(&format!("claim {step}")),
-        step: step.into(),
-        said_by: "Rhea Farrow, her owner".into(),
-        said_on: today - Days::new(1),
-    };
-    claim::put_all(db, scope, id("Larkspur"), &["T2", "T1", "L2"].map(said)).await?;
-    for (n, (horse, ago, looked, found)) in FINDINGS.into_iter().enumerate() {
-        let on = today - Days::new(ago);
-        trainer_input::put_finding(db, scope, id(horse), id(&format!("finding {n}")), on, looked, found).await?;
     }
     Ok(())
 }

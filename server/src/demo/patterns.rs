@@ -17,8 +17,8 @@ use chrono::{Days, NaiveDate, NaiveTime};
 use sqlx::PgPool;
 
 use super::{
-    cast::{MARA, OREN},
     id,
+    people::{MARA, OREN},
 };
 
 /// A horse's passes: how much wider than planned it goes at each barrel, metres, and days ago by gait.

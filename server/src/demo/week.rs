@@ -8,7 +8,7 @@ use cavesson_core::{
 use cavesson_store::{Scope, barn, log::ride, week};
 use chrono::{Datelike, Timelike};
 
-use super::{cast::PEOPLE, id};
+use super::{id, people::PEOPLE};
 use crate::{
     App, Problem,
     http::schedule::{document, planned},

@@ -18,7 +18,8 @@ use uuid::Uuid;
 
 use super::{
     first_day::{self, FirstDayOut},
-    horse::{asks_of, road_of},
+    horse::asks_of,
+    on_road::road_of,
     two_rein,
 };
 use crate::{

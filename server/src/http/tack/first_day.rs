@@ -1,7 +1,6 @@
 //! The list of a first day in a leverage bit.
 
 use cavesson_core::{
-    advice::Status,
     curriculum::RoadStep,
     ride::Mouthpiece,
     tack::{Came, Corner, FirstDay, StepNoted, StepWhy, TackEvent, first_day, lacks_before_leverage},
@@ -16,7 +15,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::horse::OnRoad;
+use super::on_road::{OnRoad, road_of};
 use crate::{App, Problem, auth::SignedIn};
 
 /// Lists of so many days are looked at.
@@ -157,7 +156,7 @@ pub(crate) async fn of_horse(
 
 /// Whether a step of the list may be noted on a ride.
 pub(crate) async fn may_note(app: &App, signed: &SignedIn, ride: &Ride, step: usize) -> Result<(), Problem> {
-    let road = super::horse::road_of(app, signed, ride.horse_id).await?;
+    let road = road_of(app, signed, ride.horse_id).await?;
     let list = of_horse(app, signed, ride.horse_id, ride.ridden_on, &road).await?;
     let Some(list) = list else {
         return Err(Problem::field(
@@ -174,9 +173,4 @@ pub(crate) async fn may_note(app: &App, signed: &SignedIn, ride: &Ride, step: us
         return Err(Problem::field("event.step", format!("not yet: {lacks}. A trainer may sign for it")));
     }
     Ok(())
-}
-
-/// Whether a rung is owned at some gait, by the steps of a standing.
-pub(crate) fn is_owned(steps: &[crate::services::standing::response::StepStanding], id: &str) -> bool {
-    steps.iter().any(|s| s.id == id && s.status == Status::Owned)
 }

@@ -1,11 +1,8 @@
 //! A horse's tack: its road, where it is on it, and what comes next.
 
-use std::sync::Arc;
-
 use axum::{Json, extract::State};
 use cavesson_core::{
-    curriculum::{BitRoad, Gait, Road, Stage, Step},
-    ride::Mouthpiece,
+    curriculum::{BitRoad, Gait, Stage},
     tack::{
         Brace, HeadAt, PairedAsk, Reins, TackEvent, brace_test, brace_trend, brace_weeks, heads_up, two_reins,
         weeks_ahead,
@@ -17,17 +14,15 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::first_day::{self, FirstDayOut, is_owned};
+use super::{
+    first_day::{self, FirstDayOut},
+    on_road::{OnRoad, road_of},
+};
 use crate::{
     App, Problem,
     auth::SignedIn,
     http::extract::Id,
-    services::{
-        barn_clock::today,
-        book::{Book, book},
-        horses,
-        standing::{self, StandingOut},
-    },
+    services::{barn_clock::today, horses},
 };
 
 /// Tests of so many days are looked at.
@@ -114,81 +109,6 @@ pub(crate) struct HorseTackOut {
     wears: Vec<Uuid>,
     first_day: Option<FirstDayOut>,
     step_down: Option<StepDownOut>,
-}
-
-/// A horse on its road.
-pub(crate) struct OnRoad {
-    road: &'static Road,
-    book: Arc<Book>,
-    standing: StandingOut,
-}
-
-/// The road that a horse is on, with what it owns.
-pub(crate) async fn road_of(app: &App, signed: &SignedIn, horse: Uuid) -> Result<OnRoad, Problem> {
-    let book = book(app, &signed.scope, Some(horse)).await?;
-    let standing = standing::of_horse(app, signed, horse).await?;
-    Ok(OnRoad { road: Road::picked(&book.curriculum), book, standing })
-}
-
-impl OnRoad {
-    /// Whether it leads down from a big bit.
-    pub(crate) fn is_step_down(&self) -> bool {
-        self.road.id == BitRoad::Spoiled
-    }
-
-    /// Which stage is the first day in leverage, where its road has one.
-    fn first_day_stage(&self) -> Option<usize> {
-        self.road.stage.iter().position(|s| s.once && self.road.id == BitRoad::Leverage)
-    }
-
-    /// The stage of the first day in leverage, and its rung.
-    pub(crate) fn first_day(&self) -> Option<(&'static Stage, &'static str)> {
-        let stage = &self.road.stage[self.first_day_stage()?];
-        Some((stage, stage.rung.as_str()))
-    }
-
-    /// Whether a rung was ever asked.
-    pub(crate) fn is_ridden(&self, rung: &str) -> bool {
-        self.standing.steps.iter().any(|s| s.rung == rung && !s.sides.is_empty())
-    }
-
-    fn is_owned(&self, rung: &str) -> bool {
-        let mut steps = self.book.course.steps().iter().filter(|s| s.rung == rung).peekable();
-        steps.peek().is_some() && steps.all(|s| is_owned(&self.standing.steps, &s.id))
-    }
-
-    /// Names of the steps that a rung needs and that are not owned.
-    pub(crate) fn not_owned_before(&self, rung: &str) -> Vec<String> {
-        self.book.course.steps().iter().find(|s| s.rung == rung).map_or_else(Vec::new, |first| self.lacking(first))
-    }
-
-    fn lacking(&self, step: &Step) -> Vec<String> {
-        let needs = step.needs.iter().map(|&ix| self.book.course.step(ix));
-        needs.filter(|s| !is_owned(&self.standing.steps, &s.id)).map(|s| s.name.to_lowercase()).collect()
-    }
-
-    /// The stage that the horse is on by what it owns, or further where it wears what a later one does.
-    fn now(&self, worn: Option<Mouthpiece>) -> Option<usize> {
-        let taught = |rung: &str| self.book.course.steps().iter().any(|s| s.rung == rung && s.taught);
-        let by_rungs = self.road.stage_now(taught, |rung| self.is_owned(rung), |rung| self.is_ridden(rung))?;
-        let by_bit = self.road.stage.iter().position(|s| s.mouthpiece.is_some() && s.mouthpiece == worn);
-        Some(by_rungs.max(by_bit.unwrap_or(0)))
-    }
-
-    /// Why the rung of a stage is not owned: the call on the first of its steps that is not, or what that waits for.
-    fn why(&self, rung: &str) -> String {
-        let mut steps = self.book.course.steps().iter().filter(|s| s.rung == rung);
-        let Some(step) = steps.find(|s| !is_owned(&self.standing.steps, &s.id)) else {
-            return "Every step of its rung is owned".into();
-        };
-        let call = self.standing.steps.iter().find(|s| s.id == step.id).and_then(|s| s.why.first());
-        let lacking = self.lacking(step);
-        match call {
-            Some(why) => format!("{}. {why}", step.name),
-            None if lacking.is_empty() => format!("{} was not asked yet", step.name),
-            None => format!("{} waits for {}", step.name, lacking.join(", ")),
-        }
-    }
 }
 
 /// The asks of the test of a horse up to a day, in order, with where the head was.

@@ -5,6 +5,7 @@ mod compared;
 mod events;
 mod first_day;
 mod horse;
+mod on_road;
 mod two_rein;
 mod wall;
 

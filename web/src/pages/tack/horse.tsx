@@ -56,10 +56,10 @@ export function HorseTack(props: {
       <FormTrouble error={error} />
       {!data && !error && <PageLoading what="the horse's tack" />}
       {data && <Road tack={data} />}
-      {own.length > 0 && <ShownIn pieces={worn.length > 0 ? worn : own} />}
       {data?.first_day && <FirstDays horse={horse} list={data.first_day} />}
       {isBridle && <TwoRein horse={horse} />}
       {data?.step_down && <StepDown down={data.step_down} />}
+      {data && own.length > 0 && <ShownIn pieces={worn.length > 0 ? worn : own} />}
       {own.length > 1 && <Compare key={horse} own={own} />}
     </Box>
   );
