@@ -133,6 +133,17 @@ test("a new bit needs the days on which mouth and teeth were seen", async ({
     .getByRole("button", { name: "Smooth snaffle" });
   await worn.click();
   await expect(worn).toHaveAttribute("aria-pressed", "true");
+  // What a ride wears is not put away under it.
+  await openHorse(page, "New Mouth");
+  await page
+    .getByRole("region", { name: "Gear" })
+    .getByRole("button", { name: /Smooth snaffle/ })
+    .click();
+  const piece = page.getByRole("dialog", { name: "Smooth snaffle" });
+  await piece.getByRole("button", { name: "Put away" }).click();
+  await expect(piece.getByRole("alert")).toContainText(
+    "take it off there first",
+  );
 });
 
 test("the coach stops an escalation, says when to quit, and the close sums the ride up", async ({

@@ -12,7 +12,7 @@ import { horseGear } from "../../api/queries";
 import { useMe } from "../../parts/me";
 import { FormTrouble } from "../../parts/states";
 import { day } from "../../parts/words";
-import { inkSoft, rule } from "../../theme/tokens";
+import { inkSoft, oxblood, rule } from "../../theme/tokens";
 import { newId } from "../../parts/ids";
 
 type Kind = Schemas["GearKind"];
@@ -165,6 +165,11 @@ function GearForm(props: { horse: string; gear: Schemas["GearOut"] | null; onClo
           {it.kind === "bit" && field("teeth_seen", "Teeth seen by vet or dentist on", "date")}
           {field("note", "Note")}
           {!refused?.problem.errors?.length && <FormTrouble error={save.error} />}
+          {refused?.field("archived") && (
+            <Box role="alert" sx={{ color: oxblood, fontWeight: 650 }}>
+              Not put away: {refused.field("archived")}.
+            </Box>
+          )}
           <Box sx={{ display: "flex", gap: 1.5 }}>
             <Button type="submit" variant="contained" disabled={save.isPending}>
               Save

@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { piecesCompared } from "../../api/queries";
+import { horseGear, piecesCompared } from "../../api/queries";
 import { Panel } from "../../parts/panel";
 import { Empty, FormTrouble, PageLoading } from "../../parts/states";
 import { many } from "../../parts/words";
@@ -18,13 +18,38 @@ const verdicts: Record<Schemas["VerdictOut"], { says: string; colour: string }> 
   unknown: { says: "It cannot be told yet: ride more days in both.", colour: marigoldDark },
 };
 
-/** The same answers in two pieces of one horse, days and learning taken out. */
-export function Compare(props: { own: Schemas["PieceOut"][] }) {
+type Gear = Schemas["GearOut"];
+/** What a horse has two of is compared with its own kind; a bosal with a bit. */
+const kindOf = (piece: Gear) => (piece.kind === "bosal" ? "bit" : piece.kind);
+
+/** Every piece that has another to be compared with, the older first. */
+export function comparable(gear: Gear[]): Gear[] {
+  const has = (piece: Gear) => gear.some((other) => other !== piece && kindOf(other) === kindOf(piece));
+  return gear.filter(has).sort((a, b) => a.since.localeCompare(b.since));
+}
+
+/** What is compared first: the two bits that came last, else the last two of any kind. */
+export function lastTwo(own: Gear[]): [string, string] {
+  const last = own.findLast((piece) => kindOf(piece) === "bit") ?? own.at(-1);
+  const before = last && own.findLast((piece) => piece !== last && kindOf(piece) === kindOf(last));
+  return [before?.id ?? "", last?.id ?? ""];
+}
+
+/** The same answers in two pieces of one horse, days and learning taken out: bits, saddles, spurs, boots, also those put away. */
+export function Compare({ horse }: { horse: string }) {
   // The older piece first: was the change to the newer right?
-  const own = [...props.own].sort((a, b) => a.since.localeCompare(b.since));
-  const horse = own[0]?.horse_id ?? "";
+  const own = comparable(useQuery(horseGear(horse)).data?.items ?? []);
   const [picked, setPicked] = useState<[string, string] | null>(null);
-  const [first, second] = picked ?? [own.at(-2)?.id ?? "", own.at(-1)?.id ?? ""];
+  const [first, second] = picked ?? lastTwo(own);
+  const from = own.find((piece) => piece.id === first);
+  const alike = own.filter((piece) => from && kindOf(piece) === kindOf(from));
+  const pickFrom = (id: string) => {
+    const kind = own.find((piece) => piece.id === id);
+    const to = own.find((piece) => piece.id === second);
+    const fits = kind && to && to.id !== id && kindOf(to) === kindOf(kind);
+    const other = own.findLast((piece) => piece.id !== id && kind && kindOf(piece) === kindOf(kind));
+    setPicked([id, fits ? second : (other?.id ?? "")]);
+  };
   const two = first !== "" && second !== "" && first !== second;
   const { data, error } = useQuery({ ...piecesCompared(horse, first, second), enabled: two });
   const choice = (label: string, value: string, of: [string, string][], onPick: (id: string) => void) => (
@@ -42,16 +67,18 @@ export function Compare(props: { own: Schemas["PieceOut"][] }) {
       ))}
     </TextField>
   );
-  const names = own.map((p): [string, string] => [p.id, p.name]);
+  const names = (pieces: Gear[]) =>
+    pieces.map((p): [string, string] => [p.id, p.archived ? `${p.name}, put away` : p.name]);
   const name = (id: string) => own.find((p) => p.id === id)?.name ?? "";
+  if (own.length === 0) return null;
   return (
     <Panel name="The same answers in both">
       <Typography variant="h2" sx={{ mb: 1.5 }}>
         The same answers in two pieces
       </Typography>
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap", mb: 1.5 }}>
-        {choice("From", first, names, (id) => setPicked([id, second]))}
-        {choice("To", second, names, (id) => setPicked([first, id]))}
+        {choice("From", first, names(own), pickFrom)}
+        {choice("To", second, names(alike), (id) => setPicked([first, id]))}
       </Box>
       {!two && <Empty>Pick two different pieces.</Empty>}
       <FormTrouble error={error} />

@@ -60,7 +60,7 @@ export function HorseTack(props: {
       {isBridle && <TwoRein horse={horse} />}
       {data?.step_down && <StepDown down={data.step_down} />}
       {data && own.length > 0 && <ShownIn pieces={worn.length > 0 ? worn : own} />}
-      {own.length > 1 && <Compare key={horse} own={own} />}
+      {data && <Compare key={horse} horse={horse} />}
     </Box>
   );
 }
