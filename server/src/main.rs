@@ -81,6 +81,8 @@ enum Command {
     Pattern,
     /// Read a bit as it hangs (JSON) and say where it takes hold and what it makes of a hand's weight.
     Bit,
+    /// Read a question about cattle (JSON): which cow for which horse, heading off, holding; write the answer.
+    Cattle,
     /// Print how the calls do on a log whose truth is known, beside rules of thumb.
     Judge {
         /// The log, as `decide` reads it.
@@ -160,6 +162,7 @@ fn main() -> ExitCode {
         Command::Plan => cli::run(cli::plan),
         Command::Pattern => cli::run(cli::pattern),
         Command::Bit => cli::run(cli::bit),
+        Command::Cattle => cli::run(cli::cattle),
         Command::Judge { log, truth } => print(read_family(&log, &truth).map(|family| cli::judge(&family))),
         Command::Herds(Horses { horses, seed }) => print(Ok(cli::herds(horses, seed))),
         Command::Forecasts { horses, log } => print(read_families(&log).map(|families| {

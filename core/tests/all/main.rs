@@ -6,6 +6,7 @@ mod answers;
 mod belief;
 mod build;
 mod calls;
+mod cattle;
 mod causes;
 mod coach;
 mod comeback;

@@ -115,6 +115,10 @@ impl<'a> Node<'a> {
         text
     }
 
+    pub(crate) fn is_null(&self) -> bool {
+        self.value.is_null()
+    }
+
     pub(crate) fn boolean(&self) -> Option<bool> {
         let value = self.value.as_bool();
         if value.is_none() {

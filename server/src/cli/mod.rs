@@ -2,6 +2,7 @@
 //! same core functions as the server.
 
 mod bit;
+mod cattle;
 mod copies;
 mod decide;
 mod decide_fast;
@@ -19,6 +20,7 @@ use std::{
 };
 
 pub use crate::cli::bit::bit;
+pub use crate::cli::cattle::cattle;
 pub use crate::cli::copies::{backup, restore};
 pub use crate::cli::decide::decide;
 pub use crate::cli::document::Problem;

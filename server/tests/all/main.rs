@@ -9,6 +9,7 @@ mod barns;
 mod bench;
 mod bit;
 mod book;
+mod cattle;
 mod claims;
 mod copies;
 mod counts;

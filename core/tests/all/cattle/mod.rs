@@ -1,0 +1,4 @@
+//! Cattle: draws, heading off, holding, and how fresh a cow is.
+
+mod draws;
+mod fence;
