@@ -132,7 +132,7 @@ impl RunningCow {
             }
             late *= 2.0;
         }
-        bisect(0.0, late, |t| self.head(t) >= x)
+        bisect(0.0, late, CLOSEST, |t| self.head(t) >= x)
     }
 
     /// Until the cow is no faster than a horse holds. None where it never is.
@@ -169,9 +169,9 @@ impl RunningHorse {
     }
 }
 
-/// The first of two ends at which something holds, where it does not at the one and does at the other.
-fn bisect(mut no: f64, mut yes: f64, holds: impl Fn(f64) -> bool) -> f64 {
-    for _ in 0..200 {
+/// Where something begins to hold between an end at which it does not and one at which it does, to this share of one and the figure.
+fn bisect(mut no: f64, mut yes: f64, to: f64, holds: impl Fn(f64) -> bool) -> f64 {
+    while (no - yes).abs() > to * (1.0 + yes.abs()) {
         let middle = f64::midpoint(no, yes);
         if holds(middle) {
             yes = middle;
@@ -181,6 +181,10 @@ fn bisect(mut no: f64, mut yes: f64, holds: impl Fn(f64) -> bool) -> f64 {
     }
     yes
 }
+
+/// As close as figures are told; and where a look costs next to nothing.
+const TOLD: f64 = 1e-6;
+const CLOSEST: f64 = 1e-13;
 
 /// No horse is this fast, feet a second: as good as any speed at all.
 const ANY_SPEED: f64 = 1e6;
@@ -250,7 +254,7 @@ impl HeadOff {
                 return None;
             }
         }
-        let t = if t == 0.0 { 0.0 } else { bisect(before, t, |t| gap(t) <= CLOSE) };
+        let t = if t == 0.0 { 0.0 } else { bisect(before, t, CLOSEST, |t| gap(t) <= CLOSE) };
         (t <= left + CLOSE).then_some(t)
     }
 
@@ -283,12 +287,12 @@ impl HeadOff {
         let least_top = if makes(with_top(self.horse.speed)) {
             Some(self.horse.speed)
         } else {
-            makes(with_top(ANY_SPEED)).then(|| bisect_few(self.horse.speed, ANY_SPEED, |top| makes(with_top(top))))
+            makes(with_top(ANY_SPEED)).then(|| bisect(self.horse.speed, ANY_SPEED, TOLD, |top| makes(with_top(top))))
         };
         let most_delay = if makes(with_delay(left)) {
             Some(left)
         } else {
-            makes(with_delay(0.0)).then(|| bisect_few(left, 0.0, |delay| makes(with_delay(delay))))
+            makes(with_delay(0.0)).then(|| bisect(left, 0.0, TOLD, |delay| makes(with_delay(delay))))
         };
         MarkFound { left, made: self.made(mark, left), start: self.start(&self.horse, mark), least_top, most_delay }
     }
@@ -298,16 +302,3 @@ impl HeadOff {
 const CLOSE: f64 = 1e-9;
 /// The next look is at least this much later, seconds.
 const NEXT: f64 = 1e-6;
-
-/// As `bisect`, to what an answer tells: each look is dear.
-fn bisect_few(mut no: f64, mut yes: f64, holds: impl Fn(f64) -> bool) -> f64 {
-    while (no - yes).abs() > 1e-6 * (1.0 + yes.abs()) {
-        let middle = f64::midpoint(no, yes);
-        if holds(middle) {
-            yes = middle;
-        } else {
-            no = middle;
-        }
-    }
-    yes
-}
