@@ -1,9 +1,10 @@
 //! Stand-ins for what the application cannot have in a test or a demo: a horse that answers, learns and forgets, a
-//! weather station, a timer and a watch.
+//! weather station, a timer, a watch and a tracker of the flag.
 //!
 //! Every stand-in is made from a seed and gives the same answers each time.
 
 mod counted;
+mod flag_work;
 mod herd;
 mod history;
 mod horse;
@@ -12,6 +13,7 @@ mod run_devices;
 mod two_rein;
 mod weather;
 
+pub use flag_work::{FlagWork, Move, Moves};
 pub use herd::{
     AskedRide, Draw, Herd, HerdHorse, KINDS, Kind, Learners, Losing, RiderKind, Showing, TrueShares, asked_rides,
 };

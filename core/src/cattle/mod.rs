@@ -1,14 +1,16 @@
-//! Cattle and the flag: which cow for which horse, can a horse get past a cow's head in time, how far past it goes when the cow stops, and
-//! how fresh a cow is.
+//! Cattle and the flag: which cow for which horse, can a horse get past a cow's head in time, how far past it goes when the cow stops,
+//! how fresh a cow is, and what a recorded work on the flag says.
 //!
 //! Feet, seconds, feet a second: what the trade measures cattle in, so that nothing is converted twice.
 
 mod draw;
+mod flag;
 mod freshness;
 mod head_off;
 mod hold;
 
 pub use draw::{Draw, DrawCow, DrawHorse, Go, Goes, LeftOut, Manner, Slots, WhyLeftOut, Work, draw};
+pub use flag::{EndFound, FlagEnd, FlagReport, FlagStop, Recording, Sample, Travel, Way, WhoLeft};
 pub use freshness::{CowDay, Start, Wear, WorkDone};
 pub use head_off::{HeadOff, Made, Mark, MarkFound, RunOut, RunningCow, RunningHorse, Tires};
 pub use hold::{Band, Held, Hold};

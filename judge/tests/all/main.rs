@@ -3,3 +3,4 @@
 mod bounds;
 mod figures;
 mod fitting;
+mod flag;

@@ -1,7 +1,9 @@
-//! `cavesson cattle`: which cow for which horse, heading a cow off and holding one that stops; a JSON document in and one out.
+//! `cavesson cattle`: which cow for which horse, heading a cow off, holding one that stops, and what a
+//! recorded work on the flag says; a JSON document in and one out.
 
 mod draw;
 mod fence;
+mod flag;
 
 use serde_json::Value;
 
@@ -19,9 +21,10 @@ pub fn cattle(text: &str) -> Result<Value, Vec<Problem>> {
         Some("draw") => draw::draw(&root),
         Some("head-off") => fence::head_off(&root),
         Some("hold") => fence::hold(&root),
+        Some("flag") => flag::flag(&root),
         _ => {
             match &kind {
-                Some(kind) => kind.say("a kind is draw, head-off or hold"),
+                Some(kind) => kind.say("a kind is draw, head-off, hold or flag"),
                 None => root.say("\"kind\" is missing"),
             }
             None
