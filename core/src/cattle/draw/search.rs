@@ -18,10 +18,14 @@ pub struct Work {
 }
 
 /// From hot, where a go more or less is nothing, to cold, where a few thousandths of honour count.
-const HOT: f64 = 8_000.0;
+const HOT: f64 = 12_000.0;
 const COLD: f64 = 40.0;
-/// Each thread cools so often, and keeps the best.
+/// Each thread cools so often from an empty pen, with so much of its tries,
 const COOLINGS: u64 = 4;
+const COOLING: f64 = 0.85;
+/// and then warms its best again so often, to so much.
+const REHEATS: u64 = 2;
+const WARM: f64 = 3_000.0;
 const THREADS: u64 = 2;
 
 /// The best draw that was found.
@@ -58,8 +62,16 @@ impl<'a> Search<'a> {
         if self.now.is_empty() || self.tables.draw.horses.is_empty() || self.tables.draw.cows.is_empty() {
             return best;
         }
-        for _ in 0..COOLINGS {
-            let cooled = self.cool(tries / COOLINGS);
+        for n in 0..COOLINGS + REHEATS {
+            let (hot, share) = if n < COOLINGS {
+                self.now.fill(None);
+                (HOT, COOLING / COOLINGS as f64)
+            } else {
+                self.now.clone_from(&best.0);
+                (WARM, (1.0 - COOLING) / REHEATS as f64)
+            };
+            let value = if n < COOLINGS { 0 } else { best.1 };
+            let cooled = self.cool(value, hot, (tries as f64 * share) as u64);
             let polished = self.polish(cooled);
             if polished.1 > best.1 {
                 best = polished;
@@ -68,15 +80,14 @@ impl<'a> Search<'a> {
         best
     }
 
-    /// One cooling from an empty pen: the best that it came by.
-    fn cool(&mut self, tries: u64) -> (Goes, i64) {
-        self.now.fill(None);
-        let (mut value, mut best) = (0, (self.now.clone(), 0));
-        let falls = (COLD / HOT).ln() / tries.max(1) as f64;
-        let mut heat = HOT;
+    /// One cooling from what is `now`: the best that it came by.
+    fn cool(&mut self, mut value: i64, hot: f64, tries: u64) -> (Goes, i64) {
+        let mut best = (self.now.clone(), value);
+        let falls = (COLD / hot).ln() / tries.max(1) as f64;
+        let mut heat = hot;
         for n in 0..tries {
             if n % 64 == 0 {
-                heat = HOT * (falls * n as f64).exp();
+                heat = hot * (falls * n as f64).exp();
             }
             self.next.clone_from(&self.now);
             if !self.change() {
@@ -98,14 +109,16 @@ impl<'a> Search<'a> {
     /// Changes `next` somehow; false where nothing came of it.
     fn change(&mut self) -> bool {
         match self.rng.random_range(0..100) {
-            0..30 => self.put(),
-            30..48 => self.other_cow(),
-            48..56 => self.take_out(),
-            56..64 => self.swap(),
-            64..80 => self.shift(),
-            80..88 => self.exchange_visits(),
-            88..95 => self.move_visit(),
-            _ => self.other_horse(),
+            0..24 => self.put(),
+            24..40 => self.other_cow(),
+            40..48 => self.take_out(),
+            48..56 => self.swap(),
+            56..70 => self.shift(),
+            70..77 => self.exchange_visits(),
+            77..83 => self.move_visit(),
+            83..87 => self.other_horse(),
+            87..92 => self.trade_cows(),
+            _ => self.new_visit(),
         }
     }
 
@@ -254,6 +267,60 @@ impl<'a> Search<'a> {
             self.next[at] = Some(Go { horse, cow });
         }
         true
+    }
+
+    /// One cow takes the place of another wherever it fits; where the other has goes too, they trade.
+    fn trade_cows(&mut self) -> bool {
+        let Some(slot) = self.taken() else { return false };
+        let Some(Go { horse, cow: one }) = self.next[slot] else { return false };
+        let Some(other) = self.cow_for(horse) else { return false };
+        for at in 0..self.next.len() {
+            let Some(go) = self.next[at] else { continue };
+            let cow = if go.cow == one {
+                other
+            } else if go.cow == other {
+                one
+            } else {
+                continue;
+            };
+            let fits = self.tables.cows_of[usize::from(go.horse)].contains(&cow);
+            self.next[at] = fits.then_some(Go { cow, ..go });
+        }
+        one != other
+    }
+
+    /// A horse comes in anew with a few goes after each other, for whatever was there.
+    fn new_visit(&mut self) -> bool {
+        let horse = self.rng.random_range(0..self.tables.draw.horses.len()) as u8;
+        let long = self.tables.draw.horses[usize::from(horse)].worth.len().max(1);
+        let (from, pause) = (self.slot(), usize::from(self.tables.draw.change));
+        let to = (from + self.rng.random_range(1..=long)).min(self.next.len());
+        let near = from.saturating_sub(pause)..(to + pause).min(self.next.len());
+        for (at, go) in self.next.iter_mut().enumerate() {
+            if near.contains(&at) || go.is_some_and(|go| go.horse == horse) {
+                *go = None;
+            }
+        }
+        for at in from..to {
+            let Some(cow) = self.cow_for(horse) else { return false };
+            self.next[at] = Some(Go { horse, cow });
+        }
+        self.drop_lesser_half(from, to);
+        true
+    }
+
+    /// Where a horse goes on both sides of what came between, its fewer goes are taken out.
+    fn drop_lesser_half(&mut self, from: usize, to: usize) {
+        let before = self.next[..from].iter().rev().flatten().next();
+        let after = self.next[to..].iter().flatten().next();
+        let cut = match (before, after) {
+            (Some(before), Some(after)) if before.horse == after.horse => before.horse,
+            _ => return,
+        };
+        let goes = |part: &[Option<Go>]| part.iter().flatten().filter(|go| go.horse == cut).count();
+        let first = goes(&self.next[..from]) < goes(&self.next[to..]);
+        let part = if first { &mut self.next[..from] } else { &mut self.next[to..] };
+        part.iter_mut().filter(|go| go.is_some_and(|go| go.horse == cut)).for_each(|go| *go = None);
     }
 
     /// The best change of one slot, again and again until none is better.

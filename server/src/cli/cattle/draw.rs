@@ -10,7 +10,7 @@ use serde_json::{Value, json};
 use crate::cli::document::{Node, Object};
 
 /// Draws that each thread tries for each millisecond of the limit: what two idle cores do with the largest pens too.
-const TRIES_A_MS: u64 = 1_500;
+const TRIES_A_MS: u64 = 2_000;
 /// Milliseconds of the limit that starting, reading and writing are given.
 const AROUND_MS: u64 = 200;
 const MOST_SLOTS: u16 = 500;
