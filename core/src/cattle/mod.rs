@@ -3,14 +3,24 @@
 //!
 //! Feet, seconds, feet a second: what the trade measures cattle in, so that nothing is converted twice.
 
+mod day;
 mod draw;
+mod event;
 mod flag;
 mod freshness;
 mod head_off;
+mod herd;
 mod hold;
+mod position;
+mod quit;
 
+pub use day::{CattleRide, CowNeeds, cattle_day, fastest};
 pub use draw::{Draw, DrawCow, DrawHorse, Go, Goes, LeftOut, Manner, Slots, WhyLeftOut, Work, draw};
+pub use event::{CattleEvent, CowSpeed, CowWork, Position, Stopped, Turn, cow_works};
 pub use flag::{EndFound, FlagEnd, FlagReport, FlagStop, Recording, Sample, Travel, Way, WhoLeft};
 pub use freshness::{CowDay, Start, Wear, WorkDone};
 pub use head_off::{HeadOff, Made, Mark, MarkFound, RunOut, RunningCow, RunningHorse, Tires};
+pub use herd::{CowHealth, CowToday, Freshness, HerdCow, HerdRules};
 pub use hold::{Band, Held, Hold};
+pub use position::{HeldTurn, SpeedLimit, speed_limit};
+pub use quit::{CattleAdvice, CattleLimits, NextOnCattle, next_on_cattle};

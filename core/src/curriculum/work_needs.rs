@@ -1,7 +1,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::{Gait, Place};
-use crate::words::words;
+use crate::{cattle::CowNeeds, words::words};
 
 words! {
     "a subject";
@@ -56,6 +56,9 @@ pub struct WorkNeeds {
     /// The road of bits it belongs to; none where it is on all of them, or is about no bit.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub road: Option<BitRoad>,
+    /// What it asks of the cow that it is worked on; none where it is on no single cow.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub cow: Option<CowNeeds>,
     /// The rung on which set-ups that do not go are ridden, where that is not the rung itself.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub set_ups_on: Option<String>,
@@ -73,6 +76,7 @@ impl Default for WorkNeeds {
             round_pen_to: None,
             outing: false,
             road: None,
+            cow: None,
             set_ups_on: None,
         }
     }
@@ -102,6 +106,7 @@ impl WorkNeeds {
             (!(1..=30).contains(&self.days_between), "from one ride of it to the next there are 1 to 30 days"),
             (self.places.is_empty(), "it needs a place where it is worked"),
         ];
-        checks.into_iter().filter(|(wrong, _)| *wrong).map(|(_, says)| says).collect()
+        let own = checks.into_iter().filter(|(wrong, _)| *wrong).map(|(_, says)| says);
+        own.chain(self.cow.as_ref().and_then(CowNeeds::problem)).collect()
     }
 }

@@ -1,5 +1,7 @@
 //! The stops of a work on the flag, and what its ends and ways say.
 
+use crate::words::words;
+
 use super::halt::{Halt, Sought, fit};
 use super::runs::{Looked, Rough, runs};
 use super::trace::{Trace, median};
@@ -43,12 +45,10 @@ pub struct Sample {
     pub horse: Option<f64>,
 }
 
-/// A way along the line.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[allow(missing_docs)]
-pub enum Way {
-    Left,
-    Right,
+words! {
+    "a way";
+    /// A way along the line, or of a turn.
+    pub enum Way { Left, Right }
 }
 
 /// Where on the line a stop is: within a quarter of it of either end, or between.
