@@ -239,6 +239,7 @@ const REFERENCES: &[(&str, &str, &str)] = &[
     ),
     ("unplaced_barn_id_person_id_fkey", "person_id", "nobody in this barn has this id; pick a person from the list"),
     ("ground_name", "name", "another place has this name; pick one that tells them apart"),
+    ("cow_tag", "tag", "another cow that is here has this tag; look at the tags of both"),
     ("person_email", "email", "someone else signs in with this address; use another"),
 ];
 

@@ -12,6 +12,7 @@ pub mod account;
 pub mod appointment;
 pub mod attempt;
 pub mod barn;
+pub mod cattle;
 pub mod claim;
 pub mod curriculum;
 mod error;

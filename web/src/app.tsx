@@ -27,6 +27,7 @@ const Appointments = page(() => import("./pages/appointments/appointments").then
 const Balance = page(() => import("./pages/balance/balance").then((m) => m.Balance));
 const Tack = page(() => import("./pages/tack/tack").then((m) => m.Tack));
 const Patterns = page(() => import("./pages/patterns/patterns").then((m) => m.Patterns));
+const Cattle = page(() => import("./pages/cattle/cattle").then((m) => m.Cattle));
 const Shorthand = page(() => import("./pages/shorthand/shorthand").then((m) => m.Shorthand));
 const Barn = page(() => import("./pages/barn/barn").then((m) => m.Barn));
 const Account = page(() => import("./pages/account/account").then((m) => m.Account));
@@ -49,6 +50,7 @@ const inTheShell: { path: string; Page: Page }[] = [
   { path: "/week/balance", Page: Balance },
   { path: "/week/:day", Page: Week },
   { path: "/patterns", Page: Patterns },
+  { path: "/cattle", Page: Cattle },
   { path: "/tack", Page: Tack },
   { path: "/shorthand", Page: Shorthand },
   { path: "/barn", Page: Barn },

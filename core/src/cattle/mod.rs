@@ -15,7 +15,7 @@ mod position;
 mod quit;
 
 pub use day::{CattleRide, CowNeeds, cattle_day, fastest};
-pub use draw::{Draw, DrawCow, DrawHorse, Go, Goes, LeftOut, Manner, Slots, WhyLeftOut, Work, draw};
+pub use draw::{Broken, Draw, DrawCow, DrawHorse, Go, Goes, LeftOut, Manner, Slots, WhyLeftOut, Work, draw};
 pub use event::{CattleEvent, CowSpeed, CowWork, Position, Stopped, Turn, cow_works};
 pub use flag::{EndFound, FlagEnd, FlagReport, FlagStop, Recording, Sample, Travel, Way, WhoLeft};
 pub use freshness::{CowDay, Start, Wear, WorkDone};

@@ -1,6 +1,7 @@
 //! The demo barn: an invented stable whose history is ridden out by the stand-in horse, up to today.
 
 mod cast;
+mod cattle;
 mod diary;
 mod known;
 mod patterns;
@@ -123,6 +124,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     tack::measure(db, &scope, today).await?;
     tack::shares(db, &scope, today).await?;
     roads::load(db, &scope, &rides).await?;
+    cattle::load(db, &scope, &rides, today).await?;
     written::load(db, &scope, today).await
 }
 

@@ -2,6 +2,7 @@
 
 pub(crate) mod account;
 pub(crate) mod barn;
+mod cattle;
 pub(crate) mod curriculum;
 mod document;
 pub(crate) mod extract;
@@ -56,6 +57,7 @@ fn routes() -> OpenApiRouter<App> {
         .merge(schedule::routes())
         .merge(patterns::routes())
         .merge(tack::routes())
+        .merge(cattle::routes())
         .merge(curriculum::routes())
         .routes(routes!(today::read))
         .routes(routes!(weather::read, weather::put))

@@ -62,6 +62,17 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         ("put", "/api/rides/{ride}/tack/{id}") => {
             json!({ "at": Utc::now(), "version": 2, "event": { "kind": "share", "bridle": 90, "asked": null } })
         }
+        ("put", "/api/rides/{ride}/cattle/{id}") => {
+            json!({ "at": Utc::now(), "version": 2, "event": { "kind": "left" } })
+        }
+        ("put", "/api/cattle/{id}") => {
+            json!({ "version": 1, "tag": "taken", "manner": "sour", "health": "sick", "came_on": today() })
+        }
+        ("put", "/api/cattle-rules") => {
+            json!({ "version": 0, "rules": { "rest_half_days": 3.0, "wear_half_minutes": 15.0, "day": 2, "week": 6,
+                    "go_minutes": 2, "bring": 5 } })
+        }
+        ("put", "/api/cattle-draw") => json!({ "version": 0, "goes": [] }),
         ("put", "/api/gear/{id}/measures") => {
             json!({ "version": 1, "measures": { "kind": "snaffle", "width": 0.13, "ring": 0.08 } })
         }
@@ -107,6 +118,10 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "gear_measure where barn_id",
         "shared_ride where barn_id",
         "tack_event where barn_id",
+        "cow where barn_id",
+        "herd_rules where barn_id",
+        "cattle_event where barn_id",
+        "cattle_draw where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",
         "ride_check where barn_id",
@@ -158,6 +173,16 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     ada.put(&format!("/api/gear/{hidden_snaffle}/measures"), measures).await.is(200);
     let hidden_share = json!({ "at": Utc::now(), "version": 1, "event": { "kind": "anyway", "why": "hidden" } });
     ada.put(&format!("/api/rides/{ride}/tack/{}", Uuid::new_v4()), hidden_share).await.is(204);
+    let hidden_cow = Uuid::new_v4();
+    let cow = json!({ "version": 0, "tag": "hidden", "manner": "slow", "health": "well", "came_on": today() });
+    ada.put(&format!("/api/cattle/{hidden_cow}"), cow).await.is(200);
+    let hidden_work =
+        json!({ "at": Utc::now(), "version": 1, "event": { "kind": "work", "cow": hidden_cow, "why": "hidden" } });
+    ada.put(&format!("/api/rides/{ride}/cattle/{}", Uuid::new_v4()), hidden_work).await.is(204);
+    let rules =
+        json!({ "rest_half_days": 7.5, "wear_half_minutes": 33.0, "day": 1, "week": 3, "go_minutes": 4, "bring": 3 });
+    ada.put("/api/cattle-rules", json!({ "version": 0, "rules": rules })).await.is(200);
+    ada.put("/api/cattle-draw", json!({ "version": 0, "goes": [] })).await.is(200);
     let hidden_away = Uuid::new_v4();
     let gone = json!({ "horse_id": horse, "day": today(), "from": "00:00", "to": "24:00", "why": "hidden lameness" });
     ada.put(&format!("/api/away/{hidden_away}"), gone).await.is(201);
@@ -207,6 +232,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 Some("counts") => vec![counted],
                 Some("passes") => vec![hidden_pass],
                 Some("gear") => vec![hidden_snaffle],
+                Some("cattle") => vec![hidden_cow],
                 Some("set-ups") => {
                     // Neither another barn's set-up, nor its pen under a set-up of one's own, nor a pass over either.
                     bo.put(&format!("/api/set-ups/{}", Uuid::new_v4()), set_up.clone()).await.is(404);

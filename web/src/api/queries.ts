@@ -302,6 +302,22 @@ export const rideTack = (ride: string) =>
     queryKey: ["ride", ride, "tack"],
     queryFn: () => ask(api.GET("/api/rides/{id}/tack", { params: { path: { id: ride } } })),
   });
+/** The herd, as it stands today. */
+export const herd = queryOptions({
+  queryKey: ["cattle", "herd"],
+  queryFn: () => ask(api.GET("/api/cattle")),
+});
+/** Which cow for which horse today. */
+export const cattleDraw = queryOptions({
+  queryKey: ["cattle", "draw"],
+  queryFn: () => ask(api.GET("/api/cattle-draw")),
+});
+/** What happened on cattle on a ride, and what comes next. */
+export const rideCattle = (ride: string) =>
+  queryOptions({
+    queryKey: ["ride", ride, "cattle"],
+    queryFn: () => ask(api.GET("/api/rides/{id}/cattle", { params: { path: { id: ride } } })),
+  });
 /** The same answers in two pieces of a horse's gear. */
 export const piecesCompared = (horse: string, first: string, second: string) =>
   queryOptions({

@@ -214,6 +214,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cattle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The cattle that are here, as they stand today. */
+        get: operations["get_cattle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cattle-days": {
         parameters: {
             query?: never;
@@ -224,6 +241,62 @@ export interface paths {
         get?: never;
         /** Sets the works of the cattle. */
         put: operations["put_cattle_days"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cattle-draw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Which cow for which horse today, and why: from what each horse is on, how fast a cow it holds, and the herd as it stands. Horses that have
+         *     had their cattle today are done; the rest is drawn anew each time.
+         */
+        get: operations["get_cattle_draw"];
+        /** Changes today's draw by hand. What breaks a rule is refused, with the rule. */
+        put: operations["put_cattle_draw"];
+        post?: never;
+        /** Takes back what was changed by hand: the best draw stands again. */
+        delete: operations["delete_cattle_draw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cattle-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the limits of the herd, and how fast it wears and rests. */
+        put: operations["put_cattle_rules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cattle/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Adds a cow, or changes what is known of it. */
+        put: operations["put_cattle_id"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1298,6 +1371,23 @@ export interface paths {
         patch: operations["patch_rides_id"];
         trace?: never;
     };
+    "/api/rides/{id}/cattle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened on cattle on a ride, what comes next, and the cows to pick from. */
+        get: operations["get_rides_id_cattle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rides/{id}/coach": {
         parameters: {
             query?: never;
@@ -1429,6 +1519,23 @@ export interface paths {
         /** What happened with the tack on a ride, and what comes next. */
         get: operations["get_rides_id_tack"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rides/{ride}/cattle/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps something that happened on cattle on a ride, or puts it right. The same sent twice is kept once. */
+        put: operations["put_rides_ride_cattle_id"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2488,6 +2595,71 @@ export interface components {
             known?: string[];
             password: string;
         };
+        /** @description What to do next. */
+        CattleAdviceOut: {
+            next: components["schemas"]["NextOnCattle"];
+            why: string;
+        };
+        /** @description Something on cattle. `Cow` names one of the herd. */
+        CattleEvent_String: {
+            cow: string;
+            /** @enum {string} */
+            kind: "work";
+            /** @description Why it is worked although something speaks against it. */
+            why?: string | null;
+        } | {
+            cow: string;
+            /** @description Whether the cow turned away from the horse, as an honest one does. */
+            honoured: boolean;
+            /** @enum {string} */
+            kind: "turn";
+            /** @description Where the cow's head was before it. */
+            position: components["schemas"]["Position"];
+            /** @description How fast the cow came. */
+            speed: components["schemas"]["CowSpeed"];
+            /** @description Where the horse stopped. */
+            stopped: components["schemas"]["Stopped"];
+            /** @description Whether both shoulders came through. */
+            through: boolean;
+            /** @description The way it turned to. */
+            way: components["schemas"]["Way"];
+        } | {
+            cow: string;
+            /** @description Whether the horse was where it should be: then it was the cow that no longer honours a horse. */
+            in_position: boolean;
+            /** @enum {string} */
+            kind: "lost";
+        } | {
+            /** @enum {string} */
+            kind: "left";
+        };
+        /** @description Something on cattle to keep. */
+        CattleEventIn: {
+            /**
+             * Format: date-time
+             * @description When it happened.
+             */
+            at: string;
+            event: components["schemas"]["CattleEvent_String"];
+            /** @description Taken back. */
+            removed?: boolean;
+            /**
+             * Format: int32
+             * @description 1 at first, and one more each time that it is put right: the highest stands.
+             */
+            version: number;
+        };
+        /** @description Something on cattle on a ride. */
+        CattleEventOut: {
+            /** Format: date-time */
+            at: string;
+            event: components["schemas"]["CattleEvent_String"];
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            who: string;
+        };
         /** @description Works that the cattle have in them on each weekday, Monday first. */
         CattleIn: {
             works: number[];
@@ -2835,6 +3007,90 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /**
+         * @description How a cow is today.
+         * @enum {string}
+         */
+        CowHealth: "well" | "runny-eyes" | "lame" | "hot" | "sick";
+        /** @description What is known of a cow. */
+        CowIn: {
+            /** Format: date */
+            came_on: string;
+            health: components["schemas"]["CowHealth"];
+            /**
+             * Format: date
+             * @description When it was sold, died or went back; none while it is here.
+             */
+            left_on?: string | null;
+            looks?: string;
+            manner: components["schemas"]["Manner"];
+            note?: string;
+            source?: string;
+            /** @description Its ear tag or brand: one of a kind among those that are here. */
+            tag: string;
+            /**
+             * Format: int32
+             * @description The version that was read; 0 for a cow that is new.
+             */
+            version: number;
+        };
+        /** @description A cow as it stands today. */
+        CowOut: {
+            /** Format: date */
+            came_on: string;
+            freshness: components["schemas"]["Freshness"];
+            health: components["schemas"]["CowHealth"];
+            /**
+             * Format: int32
+             * @description Of a thousand turns with a horse in position it honours so many now.
+             */
+            honour: number;
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            left_on?: string | null;
+            looks: string;
+            manner: components["schemas"]["Manner"];
+            note: string;
+            /**
+             * Format: int32
+             * @description Days since it was last worked.
+             */
+            rest_days?: number | null;
+            /**
+             * Format: int32
+             * @description And when it is rested.
+             */
+            rested: number;
+            source: string;
+            /** @description Why it is not worked today. */
+            spared?: string | null;
+            tag: string;
+            /**
+             * Format: double
+             * @description Turns of its own log that its honour rests on.
+             */
+            turns: number;
+            /** Format: int32 */
+            version: number;
+            /**
+             * Format: int32
+             * @description Works that the day and the week leave.
+             */
+            works_left: number;
+            /** Format: int32 */
+            works_today: number;
+            /**
+             * Format: int32
+             * @description Works in the seven days to today.
+             */
+            works_week: number;
+        };
+        /**
+         * @description How fast a cow went, as it is told from the saddle.
+         * @enum {string}
+         */
+        CowSpeed: "slow" | "lively" | "fast";
         Credentials: {
             /** @description A device that stays in the barn: signed in for a month without use, not for half an hour. */
             barn_phone?: boolean;
@@ -2943,6 +3199,35 @@ export interface components {
              */
             version: number;
         };
+        /** @description A draw changed by hand. */
+        DrawIn: {
+            /** @description Slot by slot; null where none goes. */
+            goes: (components["schemas"]["GoIn"] | null)[];
+            /**
+             * Format: int32
+             * @description The version that was read; 0 where it was not changed yet.
+             */
+            version: number;
+        };
+        /** @description Today's draw. */
+        DrawOut: {
+            /** @description Whether it was changed by hand, and the version of that; 0 where it never was. */
+            by_hand: boolean;
+            /**
+             * Format: double
+             * @description What the changes cost against the best, in goes on a fresh, honest cow; none where a rule is broken.
+             */
+            cost?: number | null;
+            /** Format: date */
+            day: string;
+            goes: components["schemas"]["GoOut"][];
+            horses: components["schemas"]["OnCattleOut"][];
+            left_out: components["schemas"]["MissedOut"][];
+            /** Format: int32 */
+            slots: number;
+            /** Format: int32 */
+            version: number;
+        };
         /** @description How close or wide a horse goes at a barrel in one week. */
         DriftOut: {
             barrel: number;
@@ -2955,6 +3240,17 @@ export interface components {
             spots: number;
             /** Format: date */
             week: string;
+        };
+        /** @description An earlier work of the horse. */
+        EarlierWork: {
+            /** Format: int32 */
+            lost: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: date */
+            on: string;
+            right: number;
+            turns: number;
         };
         /** @description A change to a plan. */
         EditIn: {
@@ -3180,6 +3476,11 @@ export interface components {
             whole: components["schemas"]["WholeOut"];
         };
         /**
+         * @description How much of its honour a cow has left.
+         * @enum {string}
+         */
+        Freshness: "fresh" | "used" | "worn" | "spent";
+        /**
          * @description A gait, slowest first. Every faster gait costs softness.
          * @enum {string}
          */
@@ -3270,6 +3571,13 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description A go put by hand. */
+        GoIn: {
+            /** Format: uuid */
+            cow_id: string;
+            /** Format: uuid */
+            horse_id: string;
+        };
         /** @description How the barn's horses have gone on a step: days of work until they owned it. */
         Gone: {
             /** @description Horses that have reps on it. */
@@ -3291,6 +3599,35 @@ export interface components {
              * @description Three quarters of them needed no more than this.
              */
             three_quarters?: number | null;
+        };
+        /** @description A go of the draw. */
+        GoOut: {
+            /** @description Rules that it breaks, where it was put there by hand. */
+            broken: string[];
+            /** Format: uuid */
+            cow_id: string;
+            /**
+             * Format: int32
+             * @description Of a thousand turns it honours so many then.
+             */
+            honour: number;
+            horse: string;
+            /** Format: uuid */
+            horse_id: string;
+            manner: components["schemas"]["Manner"];
+            /** Format: uuid */
+            ride_id: string;
+            /** @description What the horse is on. */
+            rung: string;
+            slot: number;
+            /**
+             * Format: double
+             * @description How fast it goes then, feet a second.
+             */
+            speed: number;
+            tag: string;
+            /** @description Why this one, and what the next best would cost. */
+            why: string;
         };
         /** @description A ground to add (without a version) or to change (with the version that was read). */
         GroundIn: {
@@ -3436,6 +3773,50 @@ export interface components {
              */
             weight: number;
             word: components["schemas"]["Weight"];
+        };
+        /** @description The herd. */
+        HerdOut: {
+            /** @description By tag. */
+            items: components["schemas"]["CowOut"][];
+            rules: components["schemas"]["HerdRules"];
+            /**
+             * Format: int32
+             * @description 0 while nobody has set them: then they are assumed.
+             */
+            rules_version: number;
+        };
+        /** @description How a barn works its cattle. Half-lives and limits are invented defaults that a trainer sets. */
+        HerdRules: {
+            /**
+             * Format: int32
+             * @description Cows that are brought up at most, 1 to 60.
+             */
+            bring: number;
+            /**
+             * Format: int32
+             * @description Works of a cow in a day, 1 to 20.
+             */
+            day: number;
+            /**
+             * Format: int32
+             * @description Minutes of a go, 1 to 10.
+             */
+            go_minutes: number;
+            /**
+             * Format: double
+             * @description Half of the wear is gone after so many days, 0.5 to 60.
+             */
+            rest_half_days: number;
+            /**
+             * Format: double
+             * @description Half of a cow's honour is gone after so many minutes of wear, 1 to 240.
+             */
+            wear_half_minutes: number;
+            /**
+             * Format: int32
+             * @description Works of a cow in a week, 1 to 60.
+             */
+            week: number;
         };
         /** @description A hole. */
         HoleOut: {
@@ -3815,6 +4196,20 @@ export interface components {
          * @enum {string}
          */
         Keep: "locked" | "all";
+        /** @description A cow as it is kept. */
+        KeptCowOut: {
+            /** Format: date */
+            came_on: string;
+            health: components["schemas"]["CowHealth"];
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            left_on?: string | null;
+            manner: components["schemas"]["Manner"];
+            tag: string;
+            /** Format: int32 */
+            version: number;
+        };
         LadderOut: {
             letter: string;
             name: string;
@@ -3938,6 +4333,19 @@ export interface components {
              */
             sweep: number;
         };
+        /** @description How fast a cow the horse holds one way. */
+        LimitOut: {
+            /** @description Four times in five it lies between these. */
+            between: number[];
+            /**
+             * Format: double
+             * @description Feet a second.
+             */
+            limit: number;
+            /** @description Turns that it rests on. */
+            turns: number;
+            way: components["schemas"]["Way"];
+        };
         /** @description A ride in one line. */
         LineOut: {
             loosen: components["schemas"]["StepName"][];
@@ -3985,6 +4393,11 @@ export interface components {
             right?: number | null;
             why: string;
         };
+        /**
+         * @description How a cow behaves.
+         * @enum {string}
+         */
+        Manner: "slow" | "honest" | "bob-and-weave" | "running" | "sour";
         /** @description A marker by two tapes, metres. */
         MarkOut: {
             /**
@@ -4121,6 +4534,14 @@ export interface components {
         MissedIn: {
             why: components["schemas"]["MissedReason"];
         };
+        /** @description A horse with fewer goes than it could use. */
+        MissedOut: {
+            horse: string;
+            /** Format: uuid */
+            horse_id: string;
+            missed: number;
+            why: string;
+        };
         /**
          * @description Why a planned ride was not ridden.
          * @enum {string}
@@ -4162,6 +4583,11 @@ export interface components {
             kind?: components["schemas"]["AppointmentKind"] | null;
             title: string;
         };
+        /**
+         * @description What to do next.
+         * @enum {string}
+         */
+        NextOnCattle: "go-on" | "one-more" | "quit-here" | "another-cow" | "leave-cattle";
         /** @description Something that a ride did not take. */
         NotPlaced: {
             /** Format: uuid */
@@ -4178,6 +4604,20 @@ export interface components {
          * @enum {string}
          */
         OffReason: "rest" | "injury" | "sickness";
+        /** @description A horse that is on cattle today. */
+        OnCattleOut: {
+            horse: string;
+            /** Format: uuid */
+            horse_id: string;
+            /**
+             * Format: double
+             * @description The fastest cow it is given, feet a second.
+             */
+            most_speed: number;
+            /** @description Whether that comes from its own turns, or is what any horse begins with. */
+            own: boolean;
+            rung: string;
+        };
         /** @description In which order to ask on one rein and on two at a gait, beginning with the next. */
         OrderOut: {
             gait: components["schemas"]["Gait"];
@@ -4523,6 +4963,22 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description A cow that may be picked. */
+        PickCow: {
+            /** @description Whether the day's draw has it for this horse. */
+            drawn: boolean;
+            freshness: components["schemas"]["Freshness"];
+            health: components["schemas"]["CowHealth"];
+            /** Format: uuid */
+            id: string;
+            looks: string;
+            manner: components["schemas"]["Manner"];
+            /** @description Why it is not worked today. */
+            spared?: string | null;
+            tag: string;
+            /** @description The horse that worked it last, within the last minutes. */
+            with?: string | null;
+        };
         /** @description A piece on the wall. */
         PieceOut: {
             /** @description What it may be shown in, class by class. */
@@ -4689,6 +5145,11 @@ export interface components {
         /** @description A closed outline, its corners in order. */
         Polygon: components["schemas"]["Point"][];
         /**
+         * @description Where the cow's head was before a turn, from the horse's front leg back: the further back, the further outside the horse is.
+         * @enum {string}
+         */
+        Position: "leg" | "pad" | "hip" | "off";
+        /**
          * @description How sure the trainer wants to be before a horse moves on. The trade disagrees, so the tool carries each view.
          * @enum {string}
          */
@@ -4820,6 +5281,17 @@ export interface components {
             removed: boolean;
             /** Format: int32 */
             version: number;
+        };
+        /** @description Cattle on a ride: what the saddle needs to know. */
+        RideCattleOut: {
+            advice?: components["schemas"]["CattleAdviceOut"] | null;
+            /** @description Those drawn for this horse first; empty for owners. */
+            cows: components["schemas"]["PickCow"][];
+            /** @description Earlier days of the horse on cattle, latest first. */
+            earlier: components["schemas"]["EarlierWork"][];
+            /** @description In order. */
+            events: components["schemas"]["CattleEventOut"][];
+            limits: components["schemas"]["LimitOut"][];
         };
         /** @description A change to a ride, made from the version that was read. */
         RideChange: {
@@ -5036,6 +5508,21 @@ export interface components {
             id: string;
             name: string;
             rides: number[];
+        };
+        /** @description How a barn works its cattle, to be set. */
+        RulesIn: {
+            rules: components["schemas"]["HerdRules"];
+            /**
+             * Format: int32
+             * @description The version that was read; 0 where nobody has set them yet.
+             */
+            version: number;
+        };
+        /** @description How a barn works its cattle. */
+        RulesOut: {
+            rules: components["schemas"]["HerdRules"];
+            /** Format: int32 */
+            version: number;
         };
         RungOut: {
             /** @description One part or two; two count only together. */
@@ -5588,6 +6075,11 @@ export interface components {
             /** @description Plain sentences, the deciding one first. */
             why: string[];
         };
+        /**
+         * @description Where the horse stopped when the cow did.
+         * @enum {string}
+         */
+        Stopped: "short" | "even" | "past";
         /** @description The strap with an eighth of an inch more or less. */
         StrapOut: {
             /** Format: double */
@@ -6020,6 +6512,11 @@ export interface components {
             outlook: components["schemas"]["Outlook"];
             step: string;
         };
+        /**
+         * @description A way along the line, or of a turn.
+         * @enum {string}
+         */
+        Way: "left" | "right";
         /** @description An appointment on a day of the week. */
         WeekAppointment: {
             /** Format: int32 */
@@ -7594,6 +8091,51 @@ export interface operations {
             };
         };
     };
+    get_cattle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HerdOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_cattle_days: {
         parameters: {
             query?: never;
@@ -7644,6 +8186,411 @@ export interface operations {
             };
             /** @description The body did not come in time */
             408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_cattle_draw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_cattle_draw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_cattle_draw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_cattle_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_cattle_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CowIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptCowOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13881,6 +14828,80 @@ export interface operations {
             };
         };
     };
+    get_rides_id_cattle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RideCattleOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_rides_id_coach: {
         parameters: {
             query?: never;
@@ -14716,6 +15737,117 @@ export interface operations {
                 };
             };
             /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_rides_ride_cattle_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                ride: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CattleEventIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -11,6 +11,8 @@ export type Item =
   | { kind: "check"; ride: string; rep: string; body: Schemas["CheckIn"] }
   /** Something about the tack on a ride. */
   | { kind: "tack"; ride: string; rep: string; body: Schemas["TackEventIn"] }
+  /** Something on cattle on a ride. */
+  | { kind: "cattle"; ride: string; rep: string; body: Schemas["CattleEventIn"] }
   | { kind: "hand-in"; ride: string; rep: string; body: Schemas["UnplacedIn"] }
   /** A pass over a pattern, of a ride or of none. */
   | { kind: "pass"; ride: string | null; rep: string; horse: string; body: Schemas["PassIn"] };
@@ -220,6 +222,10 @@ function send(item: Item): Promise<unknown> {
     case "tack":
       return ask(
         api.PUT("/api/rides/{ride}/tack/{id}", { params: { path: { ride, id: rep } }, body: item.body }),
+      );
+    case "cattle":
+      return ask(
+        api.PUT("/api/rides/{ride}/cattle/{id}", { params: { path: { ride, id: rep } }, body: item.body }),
       );
     case "hand-in":
       return ask(api.PUT("/api/unplaced/{id}", { params: { path: { id: rep } }, body: item.body }));

@@ -10,7 +10,7 @@ import { useMe } from "./me";
 import { OneOf } from "./one-of";
 import type { EventOf, TackLog } from "./tack-log";
 import { Toggle } from "./toggle";
-import { day, many } from "./words";
+import { capital, day, many } from "./words";
 
 type List = Schemas["FirstDayOut"];
 type Noted = Schemas["StepNotedOut"];
@@ -101,7 +101,7 @@ export function FirstDay(props: { list: List; log: TackLog | null }) {
               {isNext && (
                 <>
                   <Typography sx={{ mt: 0.5 }}>
-                    {step.ask.charAt(0).toUpperCase() + step.ask.slice(1)}. Passed when {step.passed}.
+                    {capital(step.ask)}. Passed when {step.passed}.
                   </Typography>
                   <Typography sx={{ color: marigoldDark, fontWeight: 650 }}>{step.caution}</Typography>
                   {log && unsent === 0 && (

@@ -17,6 +17,7 @@ const named = {
   "hand-in": "what you handed in",
   pass: "a pass",
   tack: "what was noted of the tack",
+  cattle: "what was logged on cattle",
 };
 
 /** What was put in here, beside what stands there now. */

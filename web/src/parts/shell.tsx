@@ -3,7 +3,16 @@ import Typography from "@mui/material/Typography";
 import { Suspense, useState } from "react";
 import { Link, Outlet, useLocation } from "react-router";
 import { bone, boneSoft, ink, marigold, slab } from "../theme/tokens";
-import { BarnIcon, BookIcon, HorseIcon, PatternIcon, TackIcon, TodayIcon, WeekIcon } from "./icons";
+import {
+  BarnIcon,
+  CattleIcon,
+  BookIcon,
+  HorseIcon,
+  PatternIcon,
+  TackIcon,
+  TodayIcon,
+  WeekIcon,
+} from "./icons";
 import { DeviceNote } from "./device-note";
 import { KeyList } from "./key-list";
 import { useKeys } from "./keys";
@@ -20,6 +29,12 @@ const pages = [
     name: "Patterns",
     icon: PatternIcon,
     holds: (path: string) => path.startsWith("/patterns"),
+  },
+  {
+    to: "/cattle",
+    name: "Cattle",
+    icon: CattleIcon,
+    holds: (path: string) => path.startsWith("/cattle"),
   },
   { to: "/tack", name: "Tack", icon: TackIcon, holds: (path: string) => path.startsWith("/tack") },
   { to: "/book", name: "Book", icon: BookIcon, holds: (path: string) => path.startsWith("/book") },

@@ -77,6 +77,8 @@ const momentName = new Intl.DateTimeFormat("en-US", { dateStyle: "medium", timeS
 export const moment = (at: string) => momentName.format(new Date(at));
 export const dayInFull = (date: string) => longDay.format(new Date(`${date}T00:00:00Z`));
 
+/** With a capital letter. */
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 /** `1 ride`, `3 rides`. */
 export const many = (n: number, thing: string, more = `${thing}s`) => `${n} ${n === 1 ? thing : more}`;
 

@@ -3,12 +3,14 @@
 //! The pen is worked in slots, one horse on one cow in each: a go. A horse's goes follow each other, horses change with a pause,
 //! cows rest between works and wear with each.
 
+mod check;
 mod explain;
 mod search;
 mod value;
 
 use crate::words::words;
 
+pub use check::Broken;
 pub use explain::{LeftOut, WhyLeftOut};
 pub use search::{Work, draw};
 

@@ -2,3 +2,4 @@
 
 mod draws;
 mod fence;
+mod herd;

@@ -6,20 +6,19 @@ import type { Schemas } from "../../api/client";
 import { plan as planQuery, ride as rideQuery, rideChanged } from "../../api/queries";
 import { put, useOutbox, waitingFor } from "../../offline/outbox";
 import { useKeys } from "../../parts/keys";
+import { useCattleLog } from "../../parts/cattle-log";
 import { OutboxNote } from "../../parts/outbox-note";
 import type { Count } from "../../parts/counts";
 import type { Side } from "../../parts/words";
 import { faces } from "../../theme/tokens";
 import { Big } from "./big";
-import { BracePads } from "./brace-pads";
 import { CoachBar } from "./coach-bar";
-import { CountPads } from "./count-pads";
 import { CountTray } from "./count-tray";
 import { FaultRow, toggled } from "./fault-row";
 import { countItem, type Counted } from "./counted";
 import { Marks } from "./marks";
 import type { Now } from "./hands";
-import { Pads } from "./pads";
+import { ModePads } from "./mode-pads";
 import { PatternBar } from "./pattern-bar";
 import { PenHead } from "./pen-head";
 import { PenSheets, type Sheet } from "./pen-sheets";
@@ -76,6 +75,7 @@ export function Pen({ ride, book, standing, start }: Props) {
   const [tapped, setTapped] = useState<TappedSet | null>(null);
   const [guided, setGuided] = useState(false);
   const [testing, setTesting] = useState(false);
+  const [herding, setHerding] = useState(false);
   const { waiting } = useOutbox();
   const plan = useQuery(planQuery(ride.id)).data;
   const tack = useWorn(ride, plan?.gear ?? []);
@@ -87,6 +87,9 @@ export function Pen({ ride, book, standing, start }: Props) {
   const rung = book.rungs.find((r) => r.id === (draft?.rung ?? current.rung));
   const counts = rung && !draft ? rung.measure.kind !== "reps" : false;
   const onCattle = book.rungs.some((r) => r.id === current.rung && r.cattle);
+  const cattle = useCattleLog(ride.id, onCattle);
+  const turning = onCattle && herding;
+  const apart = testing || turning;
   const around = { riderId: now.riderId, cow: onCattle ? now.cow : null };
   const { riderId, cow } = around;
 
@@ -229,7 +232,14 @@ export function Pen({ ride, book, standing, start }: Props) {
         onClose={() => setSheet("close")}
         onHandOver={() => setSheet("hand-over")}
       />
-      <TackRow tack={tack} face={face} testing={testing} onTest={() => setTesting(!testing)} />
+      <TackRow
+        tack={tack}
+        face={face}
+        testing={testing}
+        onTest={() => setTesting(!testing)}
+        herding={onCattle ? herding : null}
+        onHerd={() => setHerding(!herding)}
+      />
       <Box sx={{ gridArea: "plan", minWidth: 0, display: "flex", gap: "4px" }}>
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <PlanStrip
@@ -272,29 +282,21 @@ export function Pen({ ride, book, standing, start }: Props) {
         )}
       </Box>
       <Box sx={{ gridArea: "pads", minHeight: 0, display: "grid" }}>
-        {testing ? (
-          <BracePads log={tack.log} ride={ride.id} gait={current.gait} face={face} />
-        ) : counts && rung ? (
-          <CountPads
-            measure={rung.measure}
-            sides={current.sides}
-            face={face}
-            ride={ride.id}
-            step={current.id}
-            onCount={onCount}
-          />
-        ) : (
-          <Pads
-            sides={current.sides}
-            face={face}
-            onAsk={onAsk}
-            blocked={sheet !== null}
-            buzzAt={rung?.standard.seconds ?? null}
-          />
-        )}
+        <ModePads
+          mode={testing ? "brace" : turning ? "cattle" : counts ? "counts" : "reps"}
+          tack={tack.log}
+          cattle={cattle}
+          ride={ride.id}
+          step={current}
+          rung={rung}
+          face={face}
+          blocked={sheet !== null}
+          onAsk={onAsk}
+          onCount={onCount}
+        />
       </Box>
       <Box sx={{ gridArea: "dots", minWidth: 0 }}>
-        {!testing && (
+        {!apart && (
           <Marks
             counts={counts}
             counted={counted.filter((c) => here(c.set))}
@@ -308,7 +310,7 @@ export function Pen({ ride, book, standing, start }: Props) {
           />
         )}
       </Box>
-      <Box sx={{ gridArea: "tray", minHeight: counts || testing ? 0 : 254, minWidth: 0 }}>
+      <Box sx={{ gridArea: "tray", minHeight: counts || apart ? 0 : 254, minWidth: 0 }}>
         <OutboxNote />
         {draft && rung ? (
           <Tray
@@ -337,7 +339,7 @@ export function Pen({ ride, book, standing, start }: Props) {
           />
         ) : (
           rung &&
-          !testing && (
+          !apart && (
             <>
               {tack.isTwoRein && <ShareBar log={tack.log} face={face} />}
               <PatternBar ride={ride} step={current} rung={rung} face={face} />

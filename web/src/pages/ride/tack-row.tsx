@@ -7,14 +7,22 @@ import { FirstDaySheet } from "./first-day-sheet";
 import type { Tack } from "./use-worn";
 
 /** What the horse wears, on top: one tap changes it, and begins a new stretch of the ride. Beside it what its road asks for. */
-export function TackRow(props: { tack: Tack; face: Face; testing: boolean; onTest: () => void }) {
+export function TackRow(props: {
+  tack: Tack;
+  face: Face;
+  testing: boolean;
+  onTest: () => void;
+  /** Whether the pads are for turns on cattle; null where the rung is not on cattle. */
+  herding: boolean | null;
+  onHerd: () => void;
+}) {
   const { tack, face } = props;
   const look = faces[face];
   const [list, setList] = useState(false);
   const { pieces } = tack;
   const mayTest = (tack.log.seen?.orders.length ?? 0) > 0;
   const firstDay = tack.log.seen?.first_day;
-  if (pieces.length < 2 && !mayTest && !firstDay) return null;
+  if (pieces.length < 2 && !mayTest && !firstDay && props.herding === null) return null;
   return (
     <Box
       role="group"
@@ -49,6 +57,11 @@ export function TackRow(props: { tack: Tack; face: Face; testing: boolean; onTes
       {mayTest && (
         <Big face={face} pressed={props.testing} onClick={props.onTest}>
           One rein or two
+        </Big>
+      )}
+      {props.herding !== null && (
+        <Big face={face} pressed={props.herding} onClick={props.onHerd}>
+          Turns on cattle
         </Big>
       )}
       {firstDay && (

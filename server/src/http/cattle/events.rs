@@ -1,0 +1,249 @@
+//! What happens on cattle on a ride, logged from the saddle or the fence through a device's outbox.
+
+use axum::{Json, extract::State, http::StatusCode};
+use cavesson_core::cattle::{
+    CattleEvent, CattleLimits, CowHealth, CowWork, Freshness, Manner, NextOnCattle, Turn, Way, next_on_cattle,
+};
+use cavesson_store::{
+    cattle::{self, KeptOnCattle, NewOnCattle},
+    log::ride::{self, get_or_restore},
+    tack_event::PutEvent,
+};
+use chrono::{DateTime, Days, Utc};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::{
+    draw,
+    known::{DayWork, Herd, limits, works_of},
+};
+use crate::{
+    App, Problem,
+    auth::{Rider, SignedIn},
+    http::extract::{Body, Id, Ids},
+    services::barn_clock::today,
+};
+
+/// Something on cattle to keep.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct CattleEventIn {
+    /// When it happened.
+    at: DateTime<Utc>,
+    event: CattleEvent<Uuid>,
+    /// Taken back.
+    #[serde(default)]
+    removed: bool,
+    /// 1 at first, and one more each time that it is put right: the highest stands.
+    #[schema(minimum = 1, maximum = 10000)]
+    version: i32,
+}
+
+/// Something on cattle on a ride.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct CattleEventOut {
+    id: Uuid,
+    at: DateTime<Utc>,
+    event: CattleEvent<Uuid>,
+    version: i32,
+    who: String,
+}
+
+impl From<KeptOnCattle> for CattleEventOut {
+    fn from(kept: KeptOnCattle) -> CattleEventOut {
+        let KeptOnCattle { id, at, event, version, who, .. } = kept;
+        CattleEventOut { id, at, event, version, who }
+    }
+}
+
+/// A cow that may be picked.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct PickCow {
+    id: Uuid,
+    tag: String,
+    looks: String,
+    manner: Manner,
+    health: CowHealth,
+    freshness: Freshness,
+    /// Whether the day's draw has it for this horse.
+    drawn: bool,
+    /// Why it is not worked today.
+    spared: Option<&'static str>,
+    /// The horse that worked it last, within the last minutes.
+    with: Option<String>,
+}
+
+/// How fast a cow the horse holds one way.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct LimitOut {
+    way: Way,
+    /// Feet a second.
+    limit: f64,
+    /// Four times in five it lies between these.
+    between: [f64; 2],
+    /// Turns that it rests on.
+    turns: usize,
+}
+
+/// What to do next.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct CattleAdviceOut {
+    next: NextOnCattle,
+    why: String,
+}
+
+/// An earlier work of the horse.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct EarlierWork {
+    on: chrono::NaiveDate,
+    minutes: f64,
+    turns: usize,
+    right: usize,
+    lost: u32,
+}
+
+/// Cattle on a ride: what the saddle needs to know.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct RideCattleOut {
+    /// In order.
+    events: Vec<CattleEventOut>,
+    /// Those drawn for this horse first; empty for owners.
+    cows: Vec<PickCow>,
+    limits: Vec<LimitOut>,
+    advice: Option<CattleAdviceOut>,
+    /// Earlier days of the horse on cattle, latest first.
+    earlier: Vec<EarlierWork>,
+}
+
+/// Minutes on cattle that are enough for a day, and right turns each way.
+const ENOUGH: (u8, u8) = (12, 3);
+/// Days of turns that say how fast a cow a horse holds, and of works that this one is held against.
+const BACK: u64 = 60;
+/// Earlier works that are told.
+const EARLIER: usize = 5;
+/// Two horses are not put on one cow within so many seconds.
+const TOGETHER: i64 = 120;
+/// A device's clock may be ahead by so many days.
+const AHEAD: u64 = 1;
+
+/// What happened on cattle on a ride, what comes next, and the cows to pick from.
+#[utoipa::path(get, path = "/api/rides/{id}/cattle", params(("id" = Uuid, Path)),
+    responses((status = 200, body = RideCattleOut), (status = 404, body = Problem)))]
+pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<RideCattleOut>, Problem> {
+    let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    let span = [ride.ridden_on - Days::new(BACK), ride.ridden_on];
+    let all = cattle::of_horse(&app.db, &signed.scope, ride.horse_id, span).await?;
+    let works = works_of(&all);
+    let turns: Vec<Turn> = works.iter().flat_map(|w| w.work.turns.iter().copied()).collect();
+    let limits = [Way::Left, Way::Right]
+        .into_iter()
+        .zip(limits(&turns))
+        .map(|(way, l)| LimitOut { way, limit: l.limit, between: l.between, turns: l.turns })
+        .collect();
+    let earlier = days_before(&works, id);
+    let own: Vec<CowWork<Uuid>> = works.into_iter().filter(|w| w.ride == id).map(|w| w.work).collect();
+    let mut go_minutes = cavesson_core::cattle::HerdRules::default().go_minutes;
+    let mut cows = vec![];
+    if signed.scope.staff().is_ok() {
+        let herd = Herd::of(&app, &signed, ride.ridden_on).await?;
+        go_minutes = herd.rules.go_minutes;
+        cows = pick(&app, &signed, &herd, &ride).await?;
+    }
+    let limits_of = CattleLimits { go_minutes, minutes: ENOUGH.0, right: ENOUGH.1 };
+    let advice = next_on_cattle(&own, limits_of).map(|a| CattleAdviceOut { next: a.next, why: a.why });
+    let events = all.into_iter().filter(|kept| kept.ride_id == id).map(Into::into).collect();
+    Ok(Json(RideCattleOut { events, cows, limits, advice, earlier }))
+}
+
+/// Earlier days of the horse on cattle, latest first.
+fn days_before(works: &[DayWork], ride: Uuid) -> Vec<EarlierWork> {
+    let mut days: Vec<EarlierWork> = vec![];
+    for DayWork { on, work, .. } in works.iter().rev().filter(|w| w.ride != ride) {
+        if days.last().is_none_or(|day| day.on != *on) {
+            days.push(EarlierWork { on: *on, minutes: 0.0, turns: 0, right: 0, lost: 0 });
+        }
+        if let Some(day) = days.last_mut() {
+            day.minutes += work.minutes();
+            day.turns += work.turns.len();
+            day.right += work.turns.iter().filter(|turn| turn.is_right()).count();
+            day.lost += work.lost.iter().sum::<u32>();
+        }
+    }
+    days.truncate(EARLIER);
+    days
+}
+
+async fn pick(app: &App, signed: &SignedIn, herd: &Herd, ride: &ride::Ride) -> Result<Vec<PickCow>, Problem> {
+    let drawn = draw::drawn_for(app, signed, herd, ride).await?;
+    let now = Utc::now().timestamp();
+    let works = herd.works();
+    let busy = |cow: Uuid| {
+        let other = works.iter().rev().find(|w| w.work.cow == cow && w.on == ride.ridden_on && w.ride != ride.id)?;
+        (now - other.work.begin - other.work.seconds < TOGETHER).then_some(other.horse)
+    };
+    let with: Vec<Option<Uuid>> = herd.cows.iter().map(|cow| busy(cow.id)).collect();
+    let names = if with.iter().any(Option::is_some) {
+        cavesson_store::horse::in_work(&app.db, &signed.scope).await?
+    } else {
+        vec![]
+    };
+    let mut cows: Vec<PickCow> = (herd.cows.iter().zip(&herd.known).zip(with))
+        .map(|((cow, known), with)| PickCow {
+            id: cow.id,
+            tag: cow.fields.tag.clone(),
+            looks: cow.fields.looks.clone(),
+            manner: cow.fields.manner,
+            health: cow.fields.health,
+            freshness: known.today(&herd.rules).freshness,
+            drawn: drawn.contains(&cow.id),
+            spared: known.spared(&herd.rules),
+            with: with.and_then(|horse| names.iter().find(|h| h.id == horse).map(|h| h.name.clone())),
+        })
+        .collect();
+    let order = |cow: &PickCow| (drawn.iter().position(|id| *id == cow.id).unwrap_or(usize::MAX), cow.spared.is_some());
+    cows.sort_by_key(order);
+    Ok(cows)
+}
+
+/// Keeps something that happened on cattle on a ride, or puts it right. The same sent twice is kept once.
+#[utoipa::path(put, path = "/api/rides/{ride}/cattle/{id}", params(("ride" = Uuid, Path), ("id" = Uuid, Path)),
+    request_body = CattleEventIn,
+    responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+pub(crate) async fn put(
+    State(app): State<App>,
+    Rider(signed): Rider,
+    Ids(ride, id): Ids,
+    Body(sent): Body<CattleEventIn>,
+) -> Result<StatusCode, Problem> {
+    let ride = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
+    if ride.ridden_on > today(&app, &signed).await? {
+        return Err(Problem::not_yet(ride.ridden_on));
+    }
+    if sent.at > Utc::now() + Days::new(AHEAD) {
+        return Err(Problem::field("at", "this is yet to come: look at the clock of the device"));
+    }
+    if !(1..=10_000).contains(&sent.version) {
+        return Err(Problem::field("version", "1 or more"));
+    }
+    if let CattleEvent::Work { why: Some(why), .. } = &sent.event
+        && !(1..=500).contains(&why.trim().chars().count())
+    {
+        return Err(Problem::field("event.why", "a sentence of up to 500 characters"));
+    }
+    if let Some(cow) = sent.event.cow() {
+        let cow = cattle::get(&app.db, &signed.scope, cow).await?;
+        let cow = cow.ok_or_else(|| Problem::field("event.cow", "the herd has no such cow: pick one that is here"))?;
+        if let Some(left) = cow.fields.left_on.filter(|left| *left <= ride.ridden_on) {
+            let text = format!("{} left on {left}, before this ride: look at the tag", cow.fields.tag);
+            return Err(Problem::field("event.cow", text));
+        }
+    }
+    let CattleEventIn { at, event, removed, version } = sent;
+    let new = NewOnCattle { at, event, removed, version };
+    match cattle::put_event(&app.db, &signed.scope, ride.id, id, &new).await? {
+        PutEvent::Done => Ok(StatusCode::NO_CONTENT),
+        PutEvent::Conflict => Err(Problem::taken("piece of the log on cattle")),
+        PutEvent::Missing => Err(Problem::missing("ride")),
+    }
+}

@@ -1,0 +1,22 @@
+//! Cattle: the herd, today's draw, and what is logged on cattle from the saddle.
+
+mod draw;
+mod events;
+mod herd;
+mod known;
+
+use utoipa_axum::{router::OpenApiRouter, routes};
+
+use crate::App;
+
+/// The routes of this part.
+pub(crate) fn routes() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
+        .routes(routes!(herd::read))
+        .routes(routes!(herd::put))
+        .routes(routes!(herd::put_rules))
+        .routes(routes!(draw::read))
+        .routes(routes!(draw::put, draw::forget))
+        .routes(routes!(events::read))
+        .routes(routes!(events::put))
+}
