@@ -14,7 +14,7 @@ export async function settled(page) {
 }
 
 /** Opens Today and waits until all that the ride needs is on the device. */
-export async function bring(page, id) {
+export async function bring(page, id, also = []) {
   const { horse_id } = await (
     await page.request.get(`/api/rides/${id}`)
   ).json();
@@ -26,6 +26,7 @@ export async function bring(page, id) {
     `/api/horses/${horse_id}/gear`,
     `/api/curriculum?horse=${horse_id}`,
     "/api/set-ups",
+    ...also,
   ];
   await page.goto("/");
   await settled(page);

@@ -1,4 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
+import type { Schemas } from "../api/client";
 import {
   curriculum,
   curriculumOf,
@@ -7,6 +8,7 @@ import {
   plan,
   patternToday,
   ride,
+  rideCattle,
   rideTack,
   setUps,
   standing,
@@ -74,15 +76,20 @@ export async function bringTheDay(client: QueryClient) {
       // The barn may have changed it for this horse alone, and Ride asks for this one.
       client.prefetchQuery(curriculumOf(r.horse_id)),
     ]);
-    if (onPattern(client, r)) await client.prefetchQuery(patternToday(r.horse_id));
+    if (plans(client, r, (rung) => rung.pattern)) await client.prefetchQuery(patternToday(r.horse_id));
+    if (plans(client, r, (rung) => rung.cattle)) await client.prefetchQuery(rideCattle(r.id));
   }
 }
 
-/** Whether what is planned of a ride is ridden on a pattern. */
-function onPattern(client: QueryClient, r: { id: string; horse_id: string }): boolean {
+/** Whether something is planned of a ride whose rung is of a kind. */
+function plans(
+  client: QueryClient,
+  r: { id: string; horse_id: string },
+  kind: (rung: Schemas["RungOut"]) => boolean,
+): boolean {
   const taught = client.getQueryData(curriculumOf(r.horse_id).queryKey);
   const parts = client.getQueryData(plan(r.id).queryKey)?.parts ?? [];
-  const rungs = new Set(taught?.rungs?.filter((rung) => rung.pattern).map((rung) => rung.id));
+  const rungs = new Set(taught?.rungs?.filter(kind).map((rung) => rung.id));
   const steps = new Set(taught?.steps?.filter((step) => rungs.has(step.rung)).map((step) => step.id));
   return parts.some((part) => part.step && steps.has(part.step));
 }

@@ -12,7 +12,7 @@ const OF_THE_DAY = [
   /^\/api\/curriculum$/,
   /^\/api\/people$/,
   /^\/api\/weather$/,
-  /^\/api\/rides\/[^/]+(\/(plan|tack))?$/,
+  /^\/api\/rides\/[^/]+(\/(plan|tack|cattle))?$/,
   /^\/api\/horses\/[^/]+\/(standing|gear|pattern-today)$/,
   /^\/api\/set-ups$/,
 ];

@@ -281,6 +281,9 @@ pub(super) async fn drawn_for(app: &App, signed: &SignedIn, herd: &Herd, ride: &
         return Ok(vec![]);
     }
     let it = Arc::new(Day::of(app, signed, herd, day).await?);
+    if it.on.iter().all(|on| on.ride.id != ride.id) {
+        return Ok(vec![]);
+    }
     let goes = match cattle::draw(&app.db, &signed.scope, day).await? {
         Some((kept, _)) => it.goes_of(herd, &kept),
         None => it.best(app, day).await?.0,

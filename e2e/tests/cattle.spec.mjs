@@ -1,0 +1,176 @@
+// A cattle day: the herd, the draw changed by hand, and turns logged from the saddle on two phones that lose the signal.
+import { expect, test } from "@playwright/test";
+import { getOn, send, walkIn } from "./barn.mjs";
+import { bring } from "./no-signal.mjs";
+
+const phone = {
+  serviceWorkers: "allow",
+  hasTouch: true,
+  viewport: { width: 390, height: 844 },
+};
+
+const drawn = async (page) =>
+  (await page.request.get("/api/cattle-draw")).json();
+
+/** The pads for turns on cattle of an open ride. */
+async function onCattle(page) {
+  await page.getByLabel("Rung").selectOption("C7");
+  await page.getByRole("button", { name: "Turns on cattle" }).tap();
+  return page.getByRole("group", { name: "On cattle" });
+}
+
+/** Takes a cow that is drawn for this horse. */
+async function takeCow(page, pads, n) {
+  await pads
+    .getByRole("button")
+    .filter({ hasText: n === 0 ? "Pick a cow" : /slow|honest/ })
+    .first()
+    .tap();
+  await page.getByRole("button", { name: /drawn/ }).first().tap();
+}
+
+async function logged(page, ride) {
+  const told = await (
+    await page.request.get(`/api/rides/${ride}/cattle`)
+  ).json();
+  return told.events.map(({ event }) =>
+    event.kind === "turn"
+      ? `${event.way} ${event.position} ${event.stopped} ${event.speed}`
+      : event.kind,
+  );
+}
+
+test("a cow is added by its tag, turns out lame, and leaves the herd", async ({
+  page,
+}) => {
+  await walkIn(page);
+  await page.goto("/cattle");
+  await page.getByRole("button", { name: "Add a cow" }).click();
+  const form = page.getByRole("dialog");
+  await form.getByRole("button", { name: "Save" }).click();
+  await expect(form).toContainText("this cannot be empty");
+  await form.getByLabel("Tag").fill("12");
+  await form.getByRole("button", { name: "Save" }).click();
+  await expect(form).toContainText("another cow that is here has this tag");
+  await form.getByLabel("Tag").fill("77");
+  await form.getByRole("button", { name: "Save" }).click();
+  const row = page.getByRole("button", { name: /^77/ });
+  await expect(row).toContainText("3 left");
+  await row.click();
+  await form.getByLabel("Today it is").click();
+  await page.getByRole("option", { name: "Lame" }).click();
+  await form.getByRole("button", { name: "Save" }).click();
+  await expect(row).toContainText("lame: leave it, and have it seen");
+  await row.click();
+  await form.getByRole("button", { name: "Left today" }).click();
+  await expect(row).toHaveCount(0);
+  await page.getByRole("button", { name: "Limits" }).click();
+  await form.getByLabel("Works of a cow in a week").fill("2");
+  await form.getByRole("button", { name: "Save" }).click();
+  await expect(form).toContainText("as many works as in a day at least");
+});
+
+test("a cattle day goes from the draw to the last work on two phones, with the signal lost half way", async ({
+  browser,
+}) => {
+  const trainer = await browser.newContext(phone);
+  const helper = await browser.newContext(phone);
+  const [page, other] = [await trainer.newPage(), await helper.newPage()];
+  await walkIn(page);
+  await walkIn(other, "Assistant");
+  const first = await drawn(page);
+  const [one, two] = first.horses.map((h) =>
+    first.goes.find((go) => go.horse_id === h.horse_id),
+  );
+
+  // Another cow by hand: told what it costs, and taken back.
+  await page.goto("/cattle?view=draw");
+  const lead = page.getByRole("region", { name: one.horse });
+  await lead.getByRole("combobox").first().click();
+  const free = page.getByRole("option", { disabled: false, selected: false });
+  const unused = await free.evaluateAll(
+    (all, used) =>
+      all.findIndex(
+        (o) =>
+          /: slow$/.test(o.textContent) &&
+          !used.includes(o.textContent.split(":")[0]),
+      ),
+    first.goes.map((go) => go.tag),
+  );
+  await free.nth(unused).click();
+  await expect(page.getByRole("main")).toContainText("Changed by hand.");
+  await page.getByRole("button", { name: "Draw again" }).click();
+  await expect(page.getByRole("main")).toContainText("The best that was found");
+
+  // A drawn cow goes lame: the rest is drawn anew without it.
+  const herd = (await (await page.request.get("/api/cattle")).json()).items;
+  const lame = herd.find((cow) => cow.id === one.cow_id);
+  const { tag, looks, manner, source, came_on, note, version } = lame;
+  const fields = { tag, looks, manner, source, came_on, note };
+  const path = `/api/cattle/${lame.id}`;
+  expect(
+    (
+      await send(page, "PUT", path, { ...fields, version, health: "lame" })
+    ).ok(),
+  ).toBe(true);
+  const second = await drawn(page);
+  expect(second.goes.map((go) => go.cow_id)).not.toContain(lame.id);
+  expect(second.goes.length).toBe(first.goes.length);
+
+  for (const [p, go] of [
+    [page, one],
+    [other, two],
+  ]) {
+    await p.goto(`/ride/${go.ride_id}`);
+    await getOn(p);
+    const pads = await onCattle(p);
+    await takeCow(p, pads, 0);
+    await pads.getByRole("button", { name: "Turned left, at the leg" }).tap();
+    await pads.getByRole("button", { name: "Turned right, at the pad" }).tap();
+    await pads.getByRole("button", { name: "Past", exact: true }).tap();
+    await expect
+      .poll(() => logged(p, go.ride_id))
+      .toEqual(["work", "left leg even slow", "right pad past slow"]);
+  }
+  await bring(page, one.ride_id, [`/api/rides/${one.ride_id}/cattle`]);
+  await bring(other, two.ride_id, [`/api/rides/${two.ride_id}/cattle`]);
+  await trainer.setOffline(true);
+  await helper.setOffline(true);
+  for (const [p, go, twice] of [
+    [page, one, true],
+    [other, two, false],
+  ]) {
+    await p.goto(`/ride/${go.ride_id}`);
+    const pads = await onCattle(p);
+    await pads.getByRole("button", { name: "Turned right, at the leg" }).tap();
+    if (twice)
+      await pads.getByRole("button", { name: "Past", exact: true }).tap();
+    await pads.getByRole("button", { name: "Lively" }).tap();
+    await pads.getByRole("button", { name: "It ran through us" }).tap();
+    await pads.getByRole("button", { name: "Undo" }).tap();
+    await expect(pads).toContainText("3 turns right");
+    // Closed and opened again, still without a network: nothing is gone.
+    await p.reload();
+    await expect(await onCattle(p)).toContainText("3 turns right");
+  }
+  await trainer.setOffline(false);
+  await helper.setOffline(false);
+  for (const [p, go, last] of [
+    [page, one, "right leg past lively"],
+    [other, two, "right leg even lively"],
+  ])
+    await expect
+      .poll(() => logged(p, go.ride_id), { timeout: 60_000 })
+      .toEqual(["work", "left leg even slow", "right pad past slow", last]);
+  // Past twice the same way: the herd is left. And both are done with the day's draw.
+  await expect(page.getByRole("group", { name: "On cattle" })).toContainText(
+    "Leave the cattle. It went past twice to the right",
+  );
+  await page
+    .getByRole("group", { name: "On cattle" })
+    .getByRole("button", { name: "Leave the herd" })
+    .tap();
+  await expect.poll(async () => (await drawn(other)).goes).toEqual([]);
+  await trainer.close();
+  await helper.close();
+});
