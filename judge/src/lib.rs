@@ -2,6 +2,7 @@
 //! settings of the model are fitted by.
 
 mod calls;
+mod cattle;
 mod cause_figures;
 mod family;
 mod figures;
@@ -13,6 +14,7 @@ mod thumbs;
 mod trends;
 
 pub use calls::{Called, Calls, Tally, tally};
+pub use cattle::{CattleResult, Drawn, HOLDS, cattle_days};
 pub use cause_figures::{CauseFigures, cause_figures};
 pub use family::Family;
 pub use figures::{Figures, PainFigures};

@@ -142,6 +142,8 @@ enum Command {
     Lessons,
     /// Print how the two-rein's dates and the test for a brace do on simulated horses, beside the calendar.
     Roads,
+    /// Print how drawing cows does against cows by turns and the slowest cow, on simulated horses.
+    CattleDays,
     /// Print every text of the curriculum that ships, to be read aloud.
     Texts,
 }
@@ -175,6 +177,7 @@ fn main() -> ExitCode {
         Command::Fit { horses, log, sweeps } => print(read_families(&log).map(|logs| fitted(&horses, logs, sweeps))),
         Command::Lessons => print(Ok(cli::lessons())),
         Command::Roads => print(Ok(cli::roads())),
+        Command::CattleDays => print(Ok(cli::cattle_days())),
         Command::Texts => print(Ok(cli::texts())),
         Command::Openapi => print(http::openapi().to_pretty_json().map(|json| json + "\n").map_err(Into::into)),
         Command::Backup { database, to } => print(cli::backup(&database, &to)),

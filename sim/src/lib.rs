@@ -3,6 +3,7 @@
 //!
 //! Every stand-in is made from a seed and gives the same answers each time.
 
+mod cattle;
 mod counted;
 mod flag_work;
 mod herd;
@@ -13,6 +14,7 @@ mod run_devices;
 mod two_rein;
 mod weather;
 
+pub use cattle::{SimCattleHorse, SimCow};
 pub use flag_work::{FlagWork, Move, Moves};
 pub use herd::{
     AskedRide, Draw, Herd, HerdHorse, KINDS, Kind, Learners, Losing, RiderKind, Showing, TrueShares, asked_rides,

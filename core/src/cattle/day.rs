@@ -54,6 +54,10 @@ const LOSS: [i64; 2] = [16, 8];
 const UNDER: f64 = 0.5;
 /// A horse that was never turned is not put on a faster cow, feet a second.
 const FIRST: f64 = 8.0;
+/// Nor on one that is so much slower than its fastest, where enough others suit it, feet a second: it learns nothing there.
+const BAND: f64 = 4.0;
+/// Turns that a horse's own limit rests on before slow cows are kept for others.
+const KNOWN: usize = 10;
 /// Empty slots between two horses.
 const CHANGE: u16 = 1;
 /// Slots that a cow rests between two goes.
@@ -72,7 +76,7 @@ pub fn cattle_day(rides: &[CattleRide], herd: &[HerdCow], rules: &HerdRules, slo
             worth: WORTH[..usize::from(ride.goes).min(WORTH.len())].to_vec(),
             loss: LOSS[usize::from(!ride.learns)],
             least_honour: ride.needs.least_honour.into(),
-            speed: [0.0, fastest(ride)],
+            speed: [slowest(ride, herd, rules), fastest(ride)],
             manners: ride.needs.manners.clone(),
             not: vec![],
             after: vec![],
@@ -90,6 +94,19 @@ pub fn fastest(ride: &CattleRide) -> f64 {
         _ => FIRST,
     };
     own.min(ride.needs.most_speed.into())
+}
+
+/// The slowest cow for a horse today: a cow a little under its limit teaches it most. Any, where little is known of it or too few cows are left.
+fn slowest(ride: &CattleRide, herd: &[HerdCow], rules: &HerdRules) -> f64 {
+    let most = fastest(ride);
+    let least = (most - BAND).max(0.0);
+    let known = ride.limit.is_some_and(|limit| limit.turns >= KNOWN);
+    let suits = |cow: &&HerdCow| {
+        let [fresh, _] = cow.manner.speeds();
+        ride.needs.manners.contains(&cow.manner) && (least..=most).contains(&fresh) && cow.spared(rules).is_none()
+    };
+    let enough = herd.iter().filter(suits).count() >= 2 * usize::from(ride.goes);
+    if known && enough { least } else { 0.0 }
 }
 
 fn draw_cow(cow: &HerdCow, rules: &HerdRules) -> DrawCow {

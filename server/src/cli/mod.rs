@@ -20,7 +20,7 @@ use std::{
 };
 
 pub use crate::cli::bit::bit;
-pub use crate::cli::cattle::cattle;
+pub use crate::cli::cattle::{cattle, cattle_days};
 pub use crate::cli::copies::{backup, restore};
 pub use crate::cli::decide::decide;
 pub use crate::cli::document::Problem;

@@ -1,11 +1,14 @@
 //! `cavesson cattle`: which cow for which horse, heading a cow off, holding one that stops, and what a
 //! recorded work on the flag says; a JSON document in and one out.
 
+mod days;
 mod draw;
 mod fence;
 mod flag;
 
 use serde_json::Value;
+
+pub use days::cattle_days;
 
 use crate::cli::document::{Node, Problem};
 

@@ -60,7 +60,7 @@ export function CowPicker(props: {
               : "The herd is not on this device yet. It comes with the first signal."}
           </Typography>
         ) : (
-          <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(168px, 1fr))", gap: 1 }}>
+          <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(140px, 1fr))", gap: 1 }}>
             {cows.map((cow) => (
               <Box
                 key={cow.id}

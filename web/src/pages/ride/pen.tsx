@@ -208,7 +208,7 @@ export function Pen({ ride, book, standing, start }: Props) {
         p: "8px",
         overflowY: "auto",
         gridTemplateColumns: "minmax(0, 1fr)",
-        gridTemplateRows: "auto auto auto auto auto minmax(120px, 1fr) auto auto",
+        gridTemplateRows: `auto auto auto auto auto minmax(${turning ? "max-content" : "120px"}, 1fr) auto auto`,
         gridTemplateAreas: '"head" "tack" "plan" "step" "coach" "pads" "dots" "tray"',
         "@media (orientation: landscape) and (max-height: 560px)": {
           gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)",
@@ -251,13 +251,13 @@ export function Pen({ ride, book, standing, start }: Props) {
             onOpen={() => setSheet("plan")}
           />
         </Box>
-        <QuickHands ride={ride} now={now} cattle={onCattle} face={face} onChange={setNow} />
+        <QuickHands ride={ride} now={now} cattle={onCattle && !turning} face={face} onChange={setNow} />
       </Box>
       <Box sx={{ gridArea: "step", minWidth: 0 }}>
         <StepBar book={book} standing={standing} plan={plan} current={current} face={face} onPick={pick} />
       </Box>
       <Box sx={{ gridArea: "coach", minWidth: 0 }}>
-        {guided ? (
+        {turning ? null : guided ? (
           <IntakeBar
             ride={ride.id}
             asks={all}
