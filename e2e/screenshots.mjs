@@ -104,6 +104,27 @@ const bench = async (page, tab) => {
   if (tab) await page.getByRole("button", { name: tab, exact: true }).click();
 };
 
+/** Four turns on a drawn cow, the last past it. */
+const onCattle = async (page) => {
+  await ride(page, "Cinder");
+  await page.getByLabel("Rung").selectOption("C7");
+  await page.getByRole("button", { name: "Turns on cattle" }).click();
+  await page.getByRole("button", { name: "Pick a cow" }).click();
+  await page.getByRole("button", { name: /drawn/ }).first().click();
+  const pads = page.getByRole("group", { name: "On cattle" });
+  for (const turn of [
+    "left, at the leg",
+    "right, at the leg",
+    "left, at the pad",
+    "right, at the leg",
+  ]) {
+    await pads.getByRole("button", { name: `Turned ${turn}` }).click();
+    await page.waitForTimeout(200);
+  }
+  await pads.getByRole("button", { name: "Past", exact: true }).click();
+  await pads.getByText(/Go on/).waitFor();
+};
+
 /** Name, size, how to get there, and how to leave the demo as it was. */
 const shots = [
   [
@@ -158,12 +179,34 @@ const shots = [
     ),
   ],
   [
-    "owned",
+    "cattle",
     desk,
     async (page) => (
-      await page.goto(`${base}/horses/owned`),
-      await page.getByText("Juniper").first().waitFor()
+      await page.goto(`${base}/cattle`),
+      await page.getByRole("list", { name: "The herd" }).waitFor()
     ),
+  ],
+  [
+    "cattle-draw",
+    desk,
+    async (page) => (
+      await page.goto(`${base}/cattle?view=draw`),
+      await page.getByRole("combobox").first().waitFor()
+    ),
+  ],
+  ["cattle-phone", phone, onCattle],
+  [
+    "flag",
+    { width: 1280, height: 960 },
+    async (page) => {
+      const { rides } = await (
+        await page.request.get(`${base}/api/today`)
+      ).json();
+      const { id } = rides.find((r) => r.ride.horse_name === "Lantern").ride;
+      await page.goto(`${base}/cattle?view=flag&ride=${id}`);
+      await page.getByRole("button", { name: "Start the programme" }).click();
+      await page.getByText("It waits").waitFor();
+    },
   ],
   [
     "tack",
@@ -205,24 +248,7 @@ const shots = [
       await page.getByRole("button", { name: "Show its track" }).first().click()
     ),
   ],
-  ["patterns-phone", phone, (page) => bench(page, null)],
   ["week", { width: 1280, height: 1200 }, week],
-  [
-    "appointments",
-    desk,
-    async (page) => (
-      await page.goto(`${base}/week/appointments`),
-      await page.getByText("Valley stock horse show").waitFor()
-    ),
-  ],
-  [
-    "balance",
-    { width: 1280, height: 1200 },
-    async (page) => (
-      await page.goto(`${base}/week/balance`),
-      await page.getByRole("heading", { name: "Who rode" }).waitFor()
-    ),
-  ],
   ["ride-phone", phone, inTheTray, undoAll],
   [
     "two-rein-phone-sun",

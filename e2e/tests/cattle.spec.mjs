@@ -174,3 +174,74 @@ test("a cattle day goes from the draw to the last work on two phones, with the s
   await trainer.close();
   await helper.close();
 });
+
+test("a work on the flag goes by programme and by remote, and stops by itself when the link is cut", async ({
+  page,
+  context,
+}) => {
+  test.setTimeout(120_000);
+  await walkIn(page);
+  await page.goto("/cattle?view=flag");
+  await page.getByRole("combobox", { name: "Horse" }).click();
+  await page.getByRole("option", { name: "Lantern" }).click();
+  const says = page.getByRole("region", { name: "The line" });
+  await expect(says).toContainText("The flag stands.");
+  const line = page.getByRole("img", { name: /^The flag is/ });
+  const feet = async () => {
+    const [, n, side] = /is ([\d.]+) ft (left|right)/.exec(
+      await line.getAttribute("aria-label"),
+    );
+    return side === "left" ? -Number(n) : Number(n);
+  };
+
+  // By hand: it goes for as long as the pad is held.
+  const right = page.getByRole("button", { name: "Hold: the flag goes right" });
+  await right.hover();
+  await page.mouse.down();
+  await expect.poll(feet).toBeGreaterThan(4);
+  await page.mouse.up();
+  await expect(says).toContainText("The flag stands.");
+
+  // Held when the link goes: it stopped by itself, and does not go on when the signal is back.
+  await right.hover();
+  await page.mouse.down();
+  await expect(says).toContainText("The flag goes.");
+  await context.setOffline(true);
+  await expect(says).toContainText("No link to the flag: it stops by itself.");
+  await page.waitForTimeout(2_500);
+  await page.mouse.up();
+  await context.setOffline(false);
+  await expect(says).toContainText("stopped by itself");
+  const stood = await feet();
+  await page.waitForTimeout(1_000);
+  expect(await feet()).toBe(stood);
+
+  // An emergency stop holds until it is let go.
+  const left = page.getByRole("button", { name: "Hold: the flag goes left" });
+  await left.hover();
+  await page.mouse.down();
+  await expect(says).toContainText("The flag goes.");
+  await page.keyboard.press("x");
+  await page.mouse.up();
+  await expect(says).toContainText("takes no order until it is let go");
+  await expect(left).toBeDisabled();
+  await page.getByRole("button", { name: "Let it go again" }).click();
+
+  // By programme: it goes somewhere, waits, and goes on; a stop is logged in a tap.
+  await page.getByRole("button", { name: "Start the programme" }).click();
+  const programme = page.getByRole("region", { name: /^Work \d of Lantern/ });
+  await expect(programme).toContainText("1 of 8.");
+  await expect(programme).toContainText("It waits", { timeout: 20_000 });
+  const pads = page.getByRole("group", { name: "The last stop" });
+  await pads.getByRole("button", { name: "Guessed" }).click();
+  await pads.getByRole("button", { name: "2 past" }).click();
+  await expect(pads).toContainText("1 stop logged.");
+  await expect(programme).toContainText("2 of 8.", { timeout: 20_000 });
+  await page.getByRole("button", { name: "Stop the programme" }).click();
+  await expect(says).toContainText("The flag stands.");
+  await expect(
+    page.getByRole("region", { name: "Past and short by end" }),
+  ).toContainText(/guess/);
+  const id = new URL(page.url()).searchParams.get("ride");
+  expect(await logged(page, id)).toEqual(["flag"]);
+});

@@ -4,7 +4,7 @@ use sqlx::PgPool;
 use tokio::sync::Semaphore;
 
 use crate::{
-    services::{book::Books, compute::ComputePool, standing::StandingCaches},
+    services::{book::Books, compute::ComputePool, flags::Flags, standing::StandingCaches},
     weather::{WeatherSource, WeatherStation},
 };
 
@@ -35,6 +35,8 @@ pub struct App {
     pub(crate) weather: Option<Arc<dyn WeatherSource + Send + Sync>>,
     /// Passwords are costly to check on purpose; only so many at a time.
     pub(crate) password_checks: Arc<Semaphore>,
+    /// The motors of the barns' flags.
+    pub(crate) flags: Arc<Flags>,
 }
 
 impl App {
@@ -50,6 +52,7 @@ impl App {
             weather: options.demo.then(station),
             options: Arc::new(options),
             password_checks: Arc::new(Semaphore::new(2)),
+            flags: Arc::default(),
         }
     }
 }

@@ -1,10 +1,11 @@
 //! Stand-ins for what the application cannot have in a test or a demo: a horse that answers, learns and forgets, a
-//! weather station, a timer, a watch and a tracker of the flag.
+//! weather station, a timer, a watch, a tracker of the flag and its motor.
 //!
 //! Every stand-in is made from a seed and gives the same answers each time.
 
 mod cattle;
 mod counted;
+mod flag_drive;
 mod flag_work;
 mod herd;
 mod history;
@@ -15,6 +16,7 @@ mod two_rein;
 mod weather;
 
 pub use cattle::{SimCattleHorse, SimCow};
+pub use flag_drive::{FlagDrive, FlagOrder, FlagReading, FlagState, LINK, SimFlagDrive};
 pub use flag_work::{FlagWork, Move, Moves};
 pub use herd::{
     AskedRide, Draw, Herd, HerdHorse, KINDS, Kind, Learners, Losing, RiderKind, Showing, TrueShares, asked_rides,

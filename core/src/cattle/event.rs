@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::Way;
+use super::{StopTold, Way};
 use crate::words::words;
 
 words! {
@@ -72,6 +72,11 @@ pub enum CattleEvent<Cow> {
         /// Whether the horse was where it should be: then it was the cow that no longer honours a horse.
         in_position: bool,
     },
+    /// A stop on the flag.
+    Flag {
+        /// How it came out.
+        stop: StopTold,
+    },
     /// The herd is left for now: nothing more is worked until the next cow.
     Left,
 }
@@ -81,7 +86,7 @@ impl<Cow: Copy> CattleEvent<Cow> {
     pub fn cow(&self) -> Option<Cow> {
         match self {
             CattleEvent::Work { cow, .. } | CattleEvent::Turn { cow, .. } | CattleEvent::Lost { cow, .. } => Some(*cow),
-            CattleEvent::Left => None,
+            CattleEvent::Flag { .. } | CattleEvent::Left => None,
         }
     }
 }
@@ -175,7 +180,7 @@ pub fn cow_works<Cow: Copy + PartialEq>(events: &[(i64, CattleEvent<Cow>)]) -> V
                 work.turns.push(Turn { way, position, stopped, through, speed: *speed, honoured: *honoured });
             }
             CattleEvent::Lost { in_position, .. } => work.lost[usize::from(*in_position)] += 1,
-            CattleEvent::Left => {}
+            CattleEvent::Flag { .. } | CattleEvent::Left => {}
         }
     }
     works

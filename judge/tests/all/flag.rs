@@ -1,7 +1,7 @@
 //! What is read from recordings of works whose truth is known.
 
 use cavesson_core::cattle::{FlagReport, FlagStop, Recording, Sample, Way, WhoLeft};
-use cavesson_sim::{FlagWork, Move, Moves};
+use cavesson_sim::{FlagDrive, FlagOrder, FlagReading, FlagState, FlagWork, LINK, Move, Moves, SimFlagDrive};
 
 /// Seconds of a step when the truth is looked up.
 const STEP: f64 = 0.002;
@@ -172,4 +172,55 @@ fn nothing_that_moves_is_no_stop() {
     assert!(told.stops.is_empty() && told.travel[0].off.is_none());
     let nothing = Recording { left: -25.0, right: 25.0, samples: vec![] }.read();
     assert!(nothing.stops.is_empty());
+}
+
+/// Runs a motor for some seconds with the same order all the time, or with none.
+fn run(drive: &mut SimFlagDrive, from: f64, seconds: f64, order: Option<FlagOrder>) -> Vec<FlagReading> {
+    let mut out = vec![];
+    for n in 1..=(seconds * 10.0) as u32 {
+        let t = from + f64::from(n) / 10.0;
+        out.extend(drive.readings(t));
+        if let Some(order) = order {
+            drive.order(t, order);
+        }
+    }
+    out
+}
+
+#[test]
+fn a_motor_stops_by_itself_at_the_ends_and_in_an_emergency() {
+    let right = FlagOrder::Go { way: 1.0, speed: 8.0 };
+    let mut drive = SimFlagDrive::new(25.0, 0.0);
+    drive.order(0.0, right);
+    let going = run(&mut drive, 0.0, 2.0, Some(right));
+    assert!((39..=40).contains(&going.len()), "twenty readings a second: {}", going.len());
+    assert!(going.windows(2).all(|r| (r[1].t - r[0].t - 0.05).abs() < 1e-9));
+    assert_eq!(going.last().map(|r| (r.speed, r.state)), Some((8.0, FlagState::Goes)));
+    // Not a word more: it stands within the link's time and its braking, and says why.
+    let alone = run(&mut drive, 2.0, 3.0, None);
+    let still = alone.iter().find(|r| r.speed == 0.0).unwrap();
+    assert!(still.t < 2.0 + LINK + 8.0 / 9.0 + 0.2, "{still:?}");
+    assert_eq!(alone.last().unwrap().state, FlagState::LinkLost);
+    drive.order(5.0, FlagOrder::Beat);
+    let heard = run(&mut drive, 5.0, 1.0, Some(FlagOrder::Beat));
+    assert_eq!(heard.last().map(|r| (r.speed, r.state)), Some((0.0, FlagState::Stands)), "it does not go on by itself");
+    // Against the end of the rail.
+    drive.order(6.0, right);
+    let end = run(&mut drive, 6.0, 6.0, Some(right));
+    assert!(end.iter().all(|r| r.at <= 25.0));
+    assert_eq!(end.last().map(|r| (r.speed, r.state)), Some((0.0, FlagState::AtEnd)));
+    // To a place, and an emergency on the way.
+    let place = FlagOrder::To { at: -10.0, speed: 6.0 };
+    drive.order(12.0, place);
+    let there = run(&mut drive, 12.0, 9.0, Some(place));
+    assert!((there.last().unwrap().at + 10.0).abs() < 0.1 && there.last().unwrap().speed == 0.0);
+    drive.order(21.0, right);
+    run(&mut drive, 21.0, 1.5, Some(right));
+    drive.order(22.5, FlagOrder::Emergency);
+    let stopped = run(&mut drive, 22.5, 1.0, Some(right));
+    assert!(stopped.iter().position(|r| r.speed == 0.0).unwrap() <= 6, "within a third of a second");
+    assert_eq!(stopped.last().map(|r| (r.speed, r.state)), Some((0.0, FlagState::Emergency)));
+    drive.order(23.5, FlagOrder::Release);
+    let free = run(&mut drive, 23.5, 1.0, Some(right));
+    assert_eq!(free.last().unwrap().state, FlagState::Goes);
 }

@@ -1,6 +1,6 @@
 //! The demo's herd, and three weeks of works on it.
 
-use cavesson_core::cattle::{CattleEvent, CowHealth, CowSpeed, Manner, Position, Stopped, Way};
+use cavesson_core::cattle::{CattleEvent, CowHealth, CowSpeed, FlagEnd, Manner, Position, StopTold, Stopped, Way};
 use cavesson_store::{
     Scope,
     cattle::{self, CowFields, NewOnCattle},
@@ -47,6 +47,8 @@ const SOLD: Told = ("2", "red", Manner::Sour, CowHealth::Well, "Ran through the 
 const LOG: u64 = 21;
 /// The rungs that are worked on a single cow by the demo's horses, the easiest first.
 const ON_A_COW: [&str; 3] = ["C5", "C6", "C7"];
+/// The horse that is worked on the flag.
+const FLAGGED: &str = "Lantern";
 /// The horse whose shoulders poke out, and to which side.
 const POKES: (&str, Way) = ("Bristle", Way::Right);
 
@@ -95,7 +97,26 @@ pub(super) async fn load(db: &PgPool, scope: &Scope, rides: &[WholeRide], today:
             work(ride, go, picked, &mut rng, &mut events);
         }
     }
+    on_the_flag(rides, since, &mut rng, &mut events);
     Ok(cattle::put_all(db, scope, &events).await?)
+}
+
+/// Stops on the flag of a horse that runs past it at the left end.
+fn on_the_flag(rides: &[WholeRide], since: NaiveDate, rng: &mut impl Rng, events: &mut Vec<(Uuid, Uuid, NewOnCattle)>) {
+    let mut works: Vec<&WholeRide> =
+        rides.iter().filter(|r| r.horse_id == id(FLAGGED) && r.ridden_on >= since && !r.sets.is_empty()).collect();
+    works.sort_by_key(|ride| ride.ridden_on);
+    for ride in works.iter().rev().step_by(3).take(4) {
+        let starts = ride.ridden_on.and_time(ride.starts_at.unwrap_or(NaiveTime::MIN)).and_utc();
+        for n in 0..8 {
+            let end = if n % 2 == 0 { FlagEnd::Left } else { FlagEnd::Right };
+            let past = if n % 2 == 0 { rng.random_range(0..4) } else { rng.random_range(-1..2) };
+            let stop = StopTold { end, past: 10 * past, late: false, guessed: rng.random_bool(0.1) };
+            let at = starts + Duration::minutes(15) + Duration::seconds(20 * n);
+            let new = NewOnCattle { at, event: CattleEvent::Flag { stop }, removed: false, version: 1 };
+            events.push((ride.id, id(&format!("{}/flag/{n}", ride.id)), new));
+        }
+    }
 }
 
 /// One work: some turns, fewer right the faster the cow comes.

@@ -4,6 +4,7 @@ pub(crate) mod barn_clock;
 pub(crate) mod book;
 pub(crate) mod compute;
 pub(crate) mod diary;
+pub(crate) mod flags;
 pub(crate) mod horses;
 pub(crate) mod occurrences;
 pub(crate) mod places;

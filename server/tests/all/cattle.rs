@@ -35,6 +35,39 @@ fn a_stop() -> Value {
             "band": { "short": 2, "long": 3 }, "speeds": [4, 6] })
 }
 
+/// A flag that goes 20 ft to the right at 8 ft/s and stands, a horse that goes past it by two feet; some values are lost.
+fn a_recording() -> Value {
+    let at = |t: f64, begin: f64, feet: f64| {
+        let t = (t - begin).clamp(0.0, feet / 8.0 + 0.8);
+        let left = feet / 8.0 + 0.8 - t;
+        if t < 0.8 {
+            5.0 * t * t
+        } else if left < 0.8 {
+            feet - 5.0 * left * left
+        } else {
+            8.0 * (t - 0.4)
+        }
+    };
+    let row = |n: i32| {
+        let t = f64::from(n) / 15.0;
+        json!([t, if n == 7 { Value::Null } else { json!(at(t, 1.0, 20.0)) }, at(t, 1.3, 22.0)])
+    };
+    json!({ "kind": "flag", "line": { "left": -25, "right": 25 }, "samples": (0..150).map(row).collect::<Vec<_>>() })
+}
+
+#[test]
+fn a_recording_is_read_in_the_words_of_the_contract() {
+    let answer = cattle(&a_recording().to_string()).unwrap();
+    assert_eq!(answer["stops"].as_array().unwrap().len(), 1, "{answer}");
+    let stop = &answer["stops"][0];
+    assert_eq!((&stop["came"], &stop["end"], &stop["went"]), (&json!("right"), &json!("right"), &Value::Null));
+    assert_eq!((&stop["flag_leave"], &stop["leave_delay"], &stop["first"]), (&Value::Null, &Value::Null, &Value::Null));
+    assert!((stop["flag_stop"].as_f64().unwrap() - 4.25).abs() < 0.05, "{stop}");
+    assert!((stop["past"].as_f64().unwrap() - 2.0).abs() < 0.1, "{stop}");
+    assert_eq!(answer["ends"][2]["stops"], 1);
+    assert_eq!(answer["travel"][0], json!({ "way": "left", "off": null }));
+}
+
 fn refused(document: &Value) -> Vec<String> {
     cattle(&document.to_string()).unwrap_err().iter().map(ToString::to_string).collect()
 }
@@ -135,5 +168,20 @@ fn what_cannot_be_used_is_refused_with_its_path() {
     let mut stop = a_stop();
     stop["horse"]["off"] = json!(4);
     assert!(refused(&stop)[0].starts_with("horse.off: "));
+    let flag = |change: fn(&mut Value)| {
+        let mut document = a_recording();
+        change(&mut document);
+        refused(&document).join("\n")
+    };
+    for (path, said) in [
+        ("line.right: ", flag(|d| d["line"]["right"] = json!(-30))),
+        ("samples[2][0]: ", flag(|d| d["samples"][2][0] = json!(0.05))),
+        ("samples[1]: ", flag(|d| d["samples"][1] = json!([0.1, 2.0]))),
+        ("samples[1][1]: ", flag(|d| d["samples"][1][1] = json!("left"))),
+        ("samples: ", flag(|d| d["samples"].as_array_mut().unwrap().truncate(30))),
+        ("document: ", flag(|d| d["more"] = json!(1))),
+    ] {
+        assert!(said.contains(path), "{path}{said}");
+    }
     assert!(cattle("{").unwrap_err()[0].to_string().starts_with("document: not JSON"));
 }

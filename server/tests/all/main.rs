@@ -19,6 +19,7 @@ mod fills;
 mod fuzz;
 mod gear;
 mod grounds;
+mod herd;
 mod hostile;
 mod judge;
 mod layoffs;

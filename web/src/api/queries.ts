@@ -318,6 +318,12 @@ export const rideCattle = (ride: string) =>
     queryKey: ["ride", ride, "cattle"],
     queryFn: () => ask(api.GET("/api/rides/{id}/cattle", { params: { path: { id: ride } } })),
   });
+/** The programme of a ride's work on the flag, and the horse's stops so far. */
+export const flagProgramme = (ride: string) =>
+  queryOptions({
+    queryKey: ["ride", ride, "flag"],
+    queryFn: () => ask(api.GET("/api/rides/{id}/flag", { params: { path: { id: ride } } })),
+  });
 /** The same answers in two pieces of a horse's gear. */
 export const piecesCompared = (horse: string, first: string, second: string) =>
   queryOptions({

@@ -492,6 +492,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/flag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives the flag's motor an order. */
+        post: operations["post_flag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/{id}/measures": {
         parameters: {
             query?: never;
@@ -1397,6 +1414,23 @@ export interface paths {
         };
         /** What the coach says after the last ask. */
         get: operations["get_rides_id_coach"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rides/{id}/flag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The programme of a ride's work on the flag: from the horse's stops of the last weeks, the same for whoever asks on this ride. */
+        get: operations["get_rides_id_flag"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2631,6 +2665,11 @@ export interface components {
             kind: "lost";
         } | {
             /** @enum {string} */
+            kind: "flag";
+            /** @description How it came out. */
+            stop: components["schemas"]["StopTold"];
+        } | {
+            /** @enum {string} */
             kind: "left";
         };
         /** @description Something on cattle to keep. */
@@ -3265,6 +3304,19 @@ export interface components {
          * @enum {string}
          */
         EditKind: "swap" | "drop" | "add";
+        /** @description How the stops at one end came out. */
+        EndHabitOut: {
+            end: components["schemas"]["FlagEnd"];
+            guesses: number;
+            /**
+             * Format: double
+             * @description Feet past on average; short under 0.
+             */
+            past: number;
+            /** @description What helps there, where something does. */
+            remedy?: string | null;
+            stops: number;
+        };
         /**
          * @description How a ride was logged.
          * @enum {string}
@@ -3428,6 +3480,112 @@ export interface components {
              */
             with_a_foot_more: number;
         };
+        /**
+         * @description Where on the line a stop is: within a quarter of it of either end, or between.
+         * @enum {string}
+         */
+        FlagEnd: "left" | "middle" | "right";
+        /** @description A move of the programme. */
+        FlagMoveOut: {
+            remedy?: string | null;
+            /**
+             * Format: double
+             * @description Feet a second.
+             */
+            speed: number;
+            /**
+             * Format: double
+             * @description Feet from the middle.
+             */
+            to: number;
+            /**
+             * Format: double
+             * @description Seconds that it stands there.
+             */
+            wait: number;
+        };
+        /** @description An order to the flag's motor. While it goes, orders come all the time: without one it stops by itself. */
+        FlagOrderIn: {
+            /** @enum {string} */
+            kind: "left";
+            /**
+             * Format: double
+             * @description Feet a second, over 0 and at most 14.
+             */
+            speed: number;
+        } | {
+            /** @enum {string} */
+            kind: "right";
+            /**
+             * Format: double
+             * @description Feet a second, over 0 and at most 14.
+             */
+            speed: number;
+        } | {
+            /**
+             * Format: double
+             * @description Feet from the middle.
+             */
+            at: number;
+            /** @enum {string} */
+            kind: "to";
+            /**
+             * Format: double
+             * @description Feet a second, over 0 and at most 14.
+             */
+            speed: number;
+        } | {
+            /** @enum {string} */
+            kind: "stop";
+        } | {
+            /** @enum {string} */
+            kind: "emergency";
+        } | {
+            /** @enum {string} */
+            kind: "release";
+        } | {
+            /** @enum {string} */
+            kind: "beat";
+        };
+        /** @description What the motor did since it was last asked. */
+        FlagOut: {
+            /**
+             * Format: double
+             * @description Feet from the middle to either end of the rail.
+             */
+            half: number;
+            /**
+             * Format: double
+             * @description Without an order for so many seconds it stops by itself.
+             */
+            link: number;
+            /** @description Twenty a second, oldest first. */
+            readings: components["schemas"]["FlagReadingOut"][];
+        };
+        /** @description Where the flag was. */
+        FlagReadingOut: {
+            /**
+             * Format: double
+             * @description Feet from the middle.
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description Feet a second.
+             */
+            speed: number;
+            state: components["schemas"]["FlagStateOut"];
+            /**
+             * Format: double
+             * @description Seconds of the motor's clock.
+             */
+            t: number;
+        };
+        /**
+         * @description How the motor is.
+         * @enum {string}
+         */
+        FlagStateOut: "stands" | "goes" | "at-end" | "link-lost" | "emergency";
         /** @description When a step will be owned. */
         ForecastOut: {
             /**
@@ -5189,6 +5347,20 @@ export interface components {
             /** @description A short, stable name of the kind of problem. */
             type: string;
         };
+        /** @description The programme of a work on the flag, and what it rests on. */
+        ProgrammeOut: {
+            ends: components["schemas"]["EndHabitOut"][];
+            moves: components["schemas"]["FlagMoveOut"][];
+            /**
+             * Format: double
+             * @description Feet a second.
+             */
+            speed: number;
+            /** @description The latest stops, oldest first. */
+            stops: components["schemas"]["StopTold"][];
+            /** @description The work's number on this horse. */
+            work: number;
+        };
         /**
          * @description What a part of the ride is for.
          * @enum {string}
@@ -6080,6 +6252,20 @@ export interface components {
          * @enum {string}
          */
         Stopped: "short" | "even" | "past";
+        /** @description A stop on the flag as it was logged. */
+        StopTold: {
+            /** @description Where on the line. */
+            end: components["schemas"]["FlagEnd"];
+            /** @description It left before the flag did. */
+            guessed: boolean;
+            /** @description It answered late. */
+            late: boolean;
+            /**
+             * Format: int32
+             * @description Tenths of a foot that the horse was past the flag; short under 0.
+             */
+            past: number;
+        };
         /** @description The strap with an eighth of an inch more or less. */
         StrapOut: {
             /** Format: double */
@@ -9565,6 +9751,100 @@ export interface operations {
                 };
             };
             /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_flag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlagOrderIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlagOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14919,6 +15199,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CoachOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_rides_id_flag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeOut"];
                 };
             };
             /** @description It cannot be read */

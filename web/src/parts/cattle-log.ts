@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Schemas } from "../api/client";
 import { rideCattle } from "../api/queries";
 import { put, useOutbox, type Item } from "../offline/outbox";
@@ -25,8 +25,8 @@ export function loggedOnCattle(known: CattleEntry[], waiting: Item[], ride: stri
 
 /** The cow that is worked now: that of the last event, unless the herd was left since. */
 export function cowNow(events: CattleEntry[]): string | null {
-  const last = events.at(-1)?.event;
-  return last && last.kind !== "left" ? last.cow : null;
+  const last = events.map((entry) => entry.event).findLast((event) => event.kind !== "flag");
+  return last && "cow" in last ? last.cow : null;
 }
 
 /** Cattle on a ride: what was logged, and how more is. Everything goes through the outbox. */
@@ -35,9 +35,11 @@ export function useCattleLog(ride: string, on: boolean) {
   const { name: who } = useMe();
   const query = useQuery({ ...rideCattle(ride), enabled: on });
   const { waiting } = useOutbox();
+  // What this page logged stays in sight, also where an answer comes late that was asked for before it.
+  const [mine, setMine] = useState<Item[]>([]);
   const events = useMemo(
-    () => loggedOnCattle(query.data?.events ?? [], waiting, ride, who),
-    [query.data, waiting, ride, who],
+    () => loggedOnCattle(query.data?.events ?? [], [...mine, ...waiting], ride, who),
+    [query.data, mine, waiting, ride, who],
   );
   const unsent = waiting.filter((item) => item.kind === "cattle" && item.ride === ride).length;
   // Once all is sent, what comes next is asked anew.
@@ -46,20 +48,11 @@ export function useCattleLog(ride: string, on: boolean) {
   }, [client, on, ride, unsent]);
   const send = useCallback(
     ({ id, at, event, version }: CattleEntry, removed: boolean) => {
-      client.setQueryData(
-        rideCattle(ride).queryKey,
-        (old) =>
-          old && {
-            ...old,
-            events: [
-              ...old.events.filter((e) => e.id !== id),
-              ...(removed ? [] : [{ id, at, event, version, who }]),
-            ],
-          },
-      );
-      put({ kind: "cattle", ride, rep: id, body: { at, event, version, removed } });
+      const item: Item = { kind: "cattle", ride, rep: id, body: { at, event, version, removed } };
+      setMine((all) => [...all, item]);
+      put(item);
     },
-    [client, ride, who],
+    [ride],
   );
   const log = useCallback(
     (event: CattleEvent) =>

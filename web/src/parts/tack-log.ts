@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo } from "react";
+import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "../api/client";
 import { rideTack } from "../api/queries";
 import { put, useOutbox, type Item } from "../offline/outbox";
@@ -59,12 +59,19 @@ export function useTackLog(ride: string) {
   const { name: who } = useMe();
   const seen = useQuery(rideTack(ride)).data;
   const { waiting } = useOutbox();
-  const events = useMemo(() => logged(seen?.events ?? [], waiting, ride, who), [seen, waiting, ride, who]);
+  // What this page logged stays in sight, also where an answer comes late that was asked for before it.
+  const [mine, setMine] = useState<Item[]>([]);
+  const events = useMemo(
+    () => logged(seen?.events ?? [], [...mine, ...waiting], ride, who),
+    [seen, mine, waiting, ride, who],
+  );
   const send = useCallback(
     (entry: Entry, removed: boolean) => {
       const { id, at, event, version } = entry;
       client.setQueryData(rideTack(ride).queryKey, (old) => old && withEvent(old, entry, removed));
-      put({ kind: "tack", ride, rep: id, body: { at, event, version, removed } });
+      const item: Item = { kind: "tack", ride, rep: id, body: { at, event, version, removed } };
+      setMine((all) => [...all, item]);
+      put(item);
     },
     [client, ride],
   );

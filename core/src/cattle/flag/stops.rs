@@ -51,13 +51,10 @@ words! {
     pub enum Way { Left, Right }
 }
 
-/// Where on the line a stop is: within a quarter of it of either end, or between.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[allow(missing_docs)]
-pub enum FlagEnd {
-    Left,
-    Middle,
-    Right,
+words! {
+    "an end of the line";
+    /// Where on the line a stop is: within a quarter of it of either end, or between.
+    pub enum FlagEnd { Left, Middle, Right }
 }
 
 /// Who left a stop first.

@@ -1,9 +1,9 @@
 //! The herd, its works, how fast a cow a horse holds, and when to quit.
 
 use cavesson_core::cattle::{
-    CattleEvent, CattleLimits, CattleRide, CowHealth, CowNeeds, CowSpeed, CowWork, Freshness, Go, HeldTurn, HerdCow,
-    HerdRules, Manner, NextOnCattle, Position, Stopped, Turn, Way, Work, WorkDone, cattle_day, cow_works, draw,
-    next_on_cattle, speed_limit,
+    CattleEvent, CattleLimits, CattleRide, CowHealth, CowNeeds, CowSpeed, CowWork, FlagAsked, FlagEnd, Freshness, Go,
+    HeldTurn, HerdCow, HerdRules, Manner, NextOnCattle, Position, StopTold, Stopped, Turn, Way, Work, WorkDone,
+    cattle_day, cow_works, draw, end_habit, flag_programme, flag_speed, next_on_cattle, speed_limit,
 };
 use proptest::prelude::*;
 use rand::{RngExt, SeedableRng};
@@ -214,4 +214,57 @@ fn a_lame_or_sour_cow_is_never_drawn_and_nothing_faster_than_the_horse_holds() {
             assert!(cow.manner.speeds()[0] <= 8.0, "a horse with no turns yet: {cow:?}");
         }
     }
+}
+
+fn told(end: FlagEnd, past: i16) -> StopTold {
+    StopTold { end, past, late: false, guessed: false }
+}
+
+/// Whoever guesses that the flag turns back, as it mostly does, is wrong often enough; and nothing is ever against the rail.
+#[test]
+fn a_programme_is_short_balanced_and_cannot_be_guessed() {
+    let (mut turned, mut all) = (0, 0);
+    for seed in 0..200 {
+        let stops = if seed % 2 == 0 { vec![] } else { vec![told(FlagEnd::Left, 25); 6] };
+        let asked = FlagAsked { half: 25.0, turns: true, stops, seed };
+        let moves = flag_programme(&asked);
+        assert_eq!(moves, flag_programme(&asked));
+        assert_eq!(moves.len(), 8);
+        assert!(
+            moves.iter().all(|m| m.to.abs() <= 23.5 && (2.0..=9.0).contains(&m.wait) && m.speed <= 9.0),
+            "{moves:?}"
+        );
+        let places: Vec<f64> = [0.0].into_iter().chain(moves.iter().map(|m| m.to)).collect();
+        assert!(places.windows(2).all(|p| (p[1] - p[0]).abs() > 1.0), "{places:?}");
+        let ways: Vec<f64> = places.windows(2).map(|p| (p[1] - p[0]).signum()).collect();
+        turned += ways.windows(2).filter(|w| w[0] != w[1]).count();
+        all += ways.len() - 1;
+    }
+    let share = turned as f64 / all as f64;
+    assert!((0.5..0.85).contains(&share), "it turns back {share} of the time");
+}
+
+#[test]
+fn the_remedy_stands_at_the_end_where_it_is_needed() {
+    let stops = [vec![told(FlagEnd::Left, 25); 4], vec![told(FlagEnd::Right, -15); 4]].concat();
+    let remedy = |end| end_habit(&stops, end).remedy.unwrap_or("");
+    assert!(remedy(FlagEnd::Left).contains("circle") && remedy(FlagEnd::Right).contains("hurry"));
+    assert_eq!(end_habit(&stops, FlagEnd::Middle).remedy, None);
+    assert_eq!(end_habit(&stops[..2], FlagEnd::Left).remedy, None, "twice is no habit");
+    let guesses = [StopTold { guessed: true, ..told(FlagEnd::Right, 0) }; 3];
+    assert!(end_habit(&guesses, FlagEnd::Right).remedy.unwrap().contains("wait"));
+    let asked = FlagAsked { half: 25.0, turns: true, stops: stops.clone(), seed: 3 };
+    for m in flag_programme(&asked) {
+        let wants = if m.to < -12.5 {
+            "circle"
+        } else if m.to > 12.5 {
+            "hurry"
+        } else {
+            ""
+        };
+        assert!(m.remedy.unwrap_or("").contains(wants), "{m:?}");
+        assert!(m.to >= -12.5 || m.wait >= 5.0, "it waits longer where the horse runs past: {m:?}");
+    }
+    assert!(flag_speed(&[]) < flag_speed(&[told(FlagEnd::Left, 0); 6]), "faster as stops come right");
+    assert!(told(FlagEnd::Left, -10).is_right() && !told(FlagEnd::Left, 11).is_right());
 }

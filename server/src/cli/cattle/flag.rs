@@ -1,6 +1,6 @@
 //! What a recorded work on the flag says.
 
-use cavesson_core::cattle::{EndFound, FlagEnd, FlagReport, FlagStop, Recording, Sample, Way, WhoLeft};
+use cavesson_core::cattle::{EndFound, FlagReport, FlagStop, Recording, Sample, WhoLeft};
 use serde_json::{Value, json};
 
 use crate::cli::document::{Node, rounded};
@@ -83,7 +83,7 @@ fn answer(report: &FlagReport) -> Value {
     json!({
         "stops": report.stops.iter().map(stop).collect::<Vec<_>>(),
         "ends": report.ends.iter().map(end).collect::<Vec<_>>(),
-        "travel": report.travel.map(|travel| json!({ "way": way(travel.way), "off": travel.off.map(rounded) })),
+        "travel": report.travel.map(|travel| json!({ "way": travel.way.word(), "off": travel.off.map(rounded) })),
     })
 }
 
@@ -92,9 +92,9 @@ fn stop(stop: &FlagStop) -> Value {
         "flag_stop": rounded(stop.flag_stop),
         "flag_leave": stop.left.map(|(t, _)| rounded(t)),
         "at": rounded(stop.at),
-        "end": end_word(stop.end),
-        "came": way(stop.came),
-        "went": stop.left.map(|(_, went)| way(went)),
+        "end": stop.end.word(),
+        "came": stop.came.word(),
+        "went": stop.left.map(|(_, went)| went.word()),
         "horse_stop": stop.horse.map(|(t, _)| rounded(t)),
         "delay": stop.delay().map(rounded),
         "past": stop.horse.map(|(_, past)| rounded(past)),
@@ -109,26 +109,11 @@ fn stop(stop: &FlagStop) -> Value {
 
 fn end(end: &EndFound) -> Value {
     json!({
-        "end": end_word(end.end),
+        "end": end.end.word(),
         "stops": end.stops,
         "past": end.past.map(rounded),
         "delay": end.delay.map(rounded),
         "leave_delay": end.leave_delay.map(rounded),
         "guesses": end.guesses,
     })
-}
-
-fn way(way: Way) -> &'static str {
-    match way {
-        Way::Left => "left",
-        Way::Right => "right",
-    }
-}
-
-fn end_word(end: FlagEnd) -> &'static str {
-    match end {
-        FlagEnd::Left => "left",
-        FlagEnd::Middle => "middle",
-        FlagEnd::Right => "right",
-    }
 }

@@ -231,6 +231,11 @@ pub(crate) async fn put(
     {
         return Err(Problem::field("event.why", "a sentence of up to 500 characters"));
     }
+    if let CattleEvent::Flag { stop } = &sent.event
+        && stop.past.abs() > 300
+    {
+        return Err(Problem::field("event.stop.past", "at most 30 feet either way, in tenths"));
+    }
     if let Some(cow) = sent.event.cow() {
         let cow = cattle::get(&app.db, &signed.scope, cow).await?;
         let cow = cow.ok_or_else(|| Problem::field("event.cow", "the herd has no such cow: pick one that is here"))?;

@@ -2,6 +2,7 @@
 
 mod draw;
 mod events;
+mod flag;
 mod herd;
 mod known;
 
@@ -19,4 +20,6 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(draw::put, draw::forget))
         .routes(routes!(events::read))
         .routes(routes!(events::put))
+        .routes(routes!(flag::drive))
+        .routes(routes!(flag::programme))
 }

@@ -5,11 +5,13 @@ import { useMe } from "../../parts/me";
 import { OneOf } from "../../parts/one-of";
 import { Empty } from "../../parts/states";
 import { TodaysDraw } from "./draw";
+import { Flag } from "./flag";
 import { Herd } from "./herd";
 
 const views = [
   ["herd", "Herd"],
   ["draw", "Today's draw"],
+  ["flag", "Flag"],
 ] as const;
 
 /** Cattle: the herd as it stands, and which cow for which horse today. */
@@ -25,7 +27,7 @@ export function Cattle() {
         <Typography variant="h1">Cattle</Typography>
         <OneOf label="View" of={views} picked={view} onPick={(view) => setAsked({ view })} />
       </Box>
-      {view === "draw" ? <TodaysDraw /> : <Herd />}
+      {view === "draw" ? <TodaysDraw /> : view === "flag" ? <Flag /> : <Herd />}
     </>
   );
 }
