@@ -54,6 +54,16 @@ const barnPages = [
     "/patterns",
     (page) => page.getByRole("button", { name: /^Barrel 1 up close/ }),
   ],
+  ["/cattle", (page) => page.getByRole("list", { name: "The herd" })],
+  ["/cattle?view=draw", (page) => page.getByRole("combobox").first()],
+  [
+    "/cattle?view=flag",
+    (page) => page.getByRole("region", { name: "The line" }),
+  ],
+  [
+    "/cattle?view=practice",
+    (page) => page.getByRole("button", { name: "Begin (N)" }),
+  ],
   ["/tack", (page) => page.getByRole("region", { name: "Old Copper" })],
   [
     "/tack?view=bench",

@@ -245,3 +245,33 @@ test("a work on the flag goes by programme and by remote, and stops by itself wh
   const id = new URL(page.url()).searchParams.get("ride");
   expect(await logged(page, id)).toEqual(["flag"]);
 });
+
+test("the practice pen is ridden by keys, and a horse that stands loses its cow", async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await walkIn(page);
+  await page.goto("/cattle?view=practice");
+  await page.getByRole("button", { name: "Begin (N)" }).click();
+  const pen = page.getByRole("region", { name: "The pen" });
+  const drawing = pen.getByRole("img");
+  const seen = async () =>
+    (await drawing.getAttribute("aria-label")).match(/\d+/g).map(Number);
+  const [, , before] = await seen();
+  // Nothing but the arrows: to the right by more than the pen is wide would be.
+  for (let n = 0; n < 8; n++) await page.keyboard.press("ArrowRight");
+  await expect.poll(async () => (await seen())[2]).toBeGreaterThan(before + 10);
+  await expect(pen).toContainText(/Held \d+ % of \d+ s/);
+  // Left in the corner, it lets the cow by.
+  for (let n = 0; n < 20; n++) await page.keyboard.press("ArrowRight");
+  await expect(pen).toContainText("The cow is back with the herd.", {
+    timeout: 60_000,
+  });
+  // With the keys alone, another one.
+  await page.keyboard.press("n");
+  await expect(pen).not.toContainText("The cow is back with the herd.");
+  await page.getByRole("button", { name: "Pause" }).click();
+  const stood = await seen();
+  await page.waitForTimeout(1_000);
+  expect(await seen()).toEqual(stood);
+});

@@ -12,6 +12,7 @@ mod head_off;
 mod herd;
 mod hold;
 mod position;
+mod practice;
 mod programme;
 mod quit;
 
@@ -24,5 +25,6 @@ pub use head_off::{HeadOff, Made, Mark, MarkFound, RunOut, RunningCow, RunningHo
 pub use herd::{CowHealth, CowToday, Freshness, HerdCow, HerdRules};
 pub use hold::{Band, Held, Hold};
 pub use position::{HeldTurn, SpeedLimit, speed_limit};
+pub use practice::{HERD, Mover, PEN, Placed, Practice, flight_zone};
 pub use programme::{EndHabit, FlagAsked, FlagMove, StopTold, end_habit, flag_programme, flag_speed};
 pub use quit::{CattleAdvice, CattleLimits, NextOnCattle, next_on_cattle};

@@ -270,6 +270,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cattle-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Goes on with a practice. */
+        post: operations["post_cattle_practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cattle-rules": {
         parameters: {
             query?: never;
@@ -4715,6 +4732,17 @@ export interface components {
          * @enum {string}
          */
         Mouthpiece: "bitless" | "snaffle" | "leverage";
+        /** @description Something that moves: place and speed by the axes, feet and feet a second; x along the herd, y away from it. */
+        Mover: {
+            /** Format: double */
+            vx: number;
+            /** Format: double */
+            vy: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
         /** @description A new password, with the current one. */
         NewPassword: {
             code?: string | null;
@@ -5178,6 +5206,24 @@ export interface components {
          * @enum {string}
          */
         Place: "round-pen" | "arena" | "outside" | "trail";
+        /** @description Where the rider wants the horse for some time. */
+        Placed: {
+            /**
+             * Format: int32
+             * @description Steps of a twentieth of a second, 1 to 40.
+             */
+            steps: number;
+            /**
+             * Format: double
+             * @description Feet along the herd.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Feet away from it.
+             */
+            y: number;
+        };
         /** @description What became of what was to be placed. */
         PlacedOut: {
             /** @description How many are on the ride now. */
@@ -5321,6 +5367,84 @@ export interface components {
              * @description How likely a loss must be before it does, 0 to 1.
              */
             sure_of_loss: number;
+        };
+        /** @description How the practice stands. It is all there is to go on from. */
+        Practice: {
+            /** @description Where the rider wanted it in the last moments: the horse answers to the oldest. */
+            asked: number[][];
+            /** @description The cow. */
+            cow: components["schemas"]["Mover"];
+            /**
+             * Format: int32
+             * @description And in which the cow was crowded.
+             */
+            crowded: number;
+            /**
+             * Format: int32
+             * @description Steps in which position was held.
+             */
+            held: number;
+            /** @description The horse. */
+            horse: components["schemas"]["Mover"];
+            /** @description Whether it is back with the herd: the practice is over. */
+            lost: boolean;
+            /** @description How it behaves. */
+            manner: components["schemas"]["Manner"];
+            /**
+             * Format: int32
+             * @description Makes the same cow each time.
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description Seconds that it stands yet.
+             */
+            stands: number;
+            /**
+             * Format: int32
+             * @description Steps so far.
+             */
+            step: number;
+            /**
+             * Format: double
+             * @description Seconds that it goes on yet, whoever is at its head.
+             */
+            tries: number;
+            /** @description Turns of the cow, and those at which the horse was in position. */
+            turns: number[];
+            /**
+             * Format: double
+             * @description The way it goes, 1 to the right and -1 to the left.
+             */
+            way: number;
+        };
+        /** @description What to go on with. */
+        PracticeIn: {
+            from?: components["schemas"]["Practice"] | null;
+            /** @description A new cow: how it behaves, and what makes it the same each time. */
+            manner: components["schemas"]["Manner"];
+            /** @description Where the horse is wanted, in order. */
+            placed: components["schemas"]["Placed"][];
+            /** Format: int32 */
+            seed: number;
+        };
+        /** @description How it stands. */
+        PracticeOut: {
+            /**
+             * Format: double
+             * @description How far the horse is past the cow's head, feet.
+             */
+            lead: number;
+            now: components["schemas"]["Practice"];
+            /** @description Width and depth of the pen, feet. */
+            pen: number[];
+            /** Format: double */
+            seconds: number;
+            /**
+             * Format: double
+             * @description The cow's flight zone, feet.
+             */
+            zone: number;
         };
         /** @description A problem document (RFC 9457), sent as `application/problem+json`. */
         Problem: {
@@ -8589,6 +8713,100 @@ export interface operations {
             };
             /** @description Not yours to do */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_cattle_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,3 +3,4 @@
 mod draws;
 mod fence;
 mod herd;
+mod practice;

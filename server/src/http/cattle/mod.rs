@@ -5,6 +5,7 @@ mod events;
 mod flag;
 mod herd;
 mod known;
+mod practice;
 
 use utoipa_axum::{router::OpenApiRouter, routes};
 
@@ -22,4 +23,5 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(events::put))
         .routes(routes!(flag::drive))
         .routes(routes!(flag::programme))
+        .routes(routes!(practice::go_on))
 }

@@ -7,11 +7,13 @@ import { Empty } from "../../parts/states";
 import { TodaysDraw } from "./draw";
 import { Flag } from "./flag";
 import { Herd } from "./herd";
+import { Practice } from "./practice";
 
 const views = [
   ["herd", "Herd"],
   ["draw", "Today's draw"],
   ["flag", "Flag"],
+  ["practice", "Practice pen"],
 ] as const;
 
 /** Cattle: the herd as it stands, and which cow for which horse today. */
@@ -27,7 +29,15 @@ export function Cattle() {
         <Typography variant="h1">Cattle</Typography>
         <OneOf label="View" of={views} picked={view} onPick={(view) => setAsked({ view })} />
       </Box>
-      {view === "draw" ? <TodaysDraw /> : view === "flag" ? <Flag /> : <Herd />}
+      {view === "draw" ? (
+        <TodaysDraw />
+      ) : view === "flag" ? (
+        <Flag />
+      ) : view === "practice" ? (
+        <Practice />
+      ) : (
+        <Herd />
+      )}
     </>
   );
 }

@@ -13,7 +13,7 @@ const FEET = 6;
 /** The stops at an end in order: past above the line, short below; full where it waited, hollow where it guessed. */
 export function EndPlot(props: { habit: Schemas["EndHabitOut"]; stops: Schemas["StopTold"][] }) {
   const { habit } = props;
-  const here = props.stops.filter((stop) => stop.end === habit.end).slice(-16);
+  const here = props.stops.filter((stop) => stop.end === habit.end).slice(-12);
   const y = (tenths: number) =>
     HIGH / 2 - (Math.max(-FEET, Math.min(FEET, tenths / 10)) / FEET) * (HIGH / 2 - 8);
   const past = Math.abs(habit.past).toFixed(1);
@@ -36,7 +36,7 @@ export function EndPlot(props: { habit: Schemas["EndHabitOut"]; stops: Schemas["
         {here.map((stop, n) => (
           <circle
             key={n}
-            cx={10 + n * 15}
+            cx={12 + n * 20}
             cy={y(stop.past)}
             r={5}
             fill={stop.guessed ? "none" : Math.abs(stop.past) <= 10 && !stop.late ? pine : oxblood}

@@ -103,7 +103,7 @@ function Row({ cow, day, onOpen }: { cow: Cow; day: number; onOpen: () => void }
           display: "grid",
           alignItems: "center",
           columnGap: 2,
-          gridTemplateColumns: { xs: "52px 1fr", md: "52px 200px 220px 120px 156px 1fr" },
+          gridTemplateColumns: { xs: "52px 1fr auto", md: "52px 200px 220px 120px 156px 1fr" },
         }}
       >
         <Box component="span" sx={{ fontFamily: slab, fontWeight: 700, fontSize: "1.35rem" }}>
@@ -113,17 +113,20 @@ function Row({ cow, day, onOpen }: { cow: Cow; day: number; onOpen: () => void }
           {cow.looks}
           <Box component="span" sx={{ display: "block", color: inkSoft }}>
             {mannerName[cow.manner]}
+            <Box component="span" sx={{ display: { md: "none" } }}>
+              , {restOf(cow.rest_days)}
+            </Box>
           </Box>
         </Box>
         <Fresh cow={cow} />
         <WorksLeft cow={cow} day={day} />
-        <Box component="span" sx={{ gridColumn: { xs: "2", md: "auto" } }}>
+        <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>
           {restOf(cow.rest_days)}
         </Box>
         <Box
           component="span"
           sx={{
-            gridColumn: { xs: "2", md: "auto" },
+            gridColumn: { xs: "2 / 4", md: "auto" },
             color: spared ? oxblood : inkSoft,
             fontWeight: spared ? 650 : 400,
           }}
@@ -139,7 +142,7 @@ function Row({ cow, day, onOpen }: { cow: Cow; day: number; onOpen: () => void }
 function Fresh({ cow }: { cow: Cow }) {
   const colour = freshColour[cow.freshness];
   return (
-    <Box component="span" sx={{ gridColumn: { xs: "2", md: "auto" } }}>
+    <Box component="span" sx={{ gridColumn: { xs: "2 / 4", md: "auto" }, gridRow: { xs: 2, md: "auto" } }}>
       <Box component="span" sx={{ display: "flex", justifyContent: "space-between" }}>
         <b>{freshName[cow.freshness]}</b>
         <span>honours {(cow.honour / 100).toFixed(1)} of 10</span>
@@ -178,7 +181,7 @@ function Fresh({ cow }: { cow: Cow }) {
 function WorksLeft({ cow, day }: { cow: Cow; day: number }) {
   const had = Math.min(day, cow.works_today);
   return (
-    <Box component="span" sx={{ gridColumn: { xs: "2", md: "auto" } }}>
+    <Box component="span" sx={{ gridColumn: { xs: 3, md: "auto" }, gridRow: { xs: 1, md: "auto" } }}>
       <svg width={day * 18} height={16} aria-hidden="true" style={{ verticalAlign: "middle" }}>
         {Array.from({ length: day }, (_, n) => (
           <circle

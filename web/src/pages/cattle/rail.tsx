@@ -20,7 +20,7 @@ export function Rail(props: {
       ? "not known yet"
       : `${Math.abs(at).toFixed(1)} ft ${at < 0 ? "left" : "right"} of the middle`;
   return (
-    <Box sx={{ overflow: "hidden" }}>
+    <Box sx={{ overflow: "hidden", "& text": { display: { xs: "none", md: "inline" } } }}>
       <svg viewBox={`0 0 ${WIDE} 170`} width="100%" role="img" aria-label={`The flag is ${where}`}>
         <path d={`M${x(-half)} 30v118M${x(half)} 30v118`} stroke={leather} strokeWidth={14} />
         <path d={`M${x(-half)} 62H${x(half)}`} stroke={ink} strokeWidth={2.5} />

@@ -48,7 +48,7 @@ export function Remote(props: { drive: FlagDrive; speed: number; onTake: () => v
         fontFamily: slab,
         fontWeight: 700,
         fontSize: "1.3rem",
-        flex: 1,
+        flex: { xs: "1 1 40%", md: 1 },
         minHeight: 84,
         border: 0,
         color: white,
@@ -81,7 +81,13 @@ export function Remote(props: { drive: FlagDrive; speed: number; onTake: () => v
         <Button
           variant="contained"
           onClick={stop}
-          sx={{ background: oxblood, minWidth: 150, minHeight: 84, "&:hover": { background: oxblood } }}
+          sx={{
+            background: oxblood,
+            minWidth: 150,
+            minHeight: { xs: 60, md: 84 },
+            flexGrow: { xs: 1, md: 0 },
+            "&:hover": { background: oxblood },
+          }}
         >
           Emergency stop (X)
         </Button>
