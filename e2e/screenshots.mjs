@@ -163,14 +163,6 @@ const shots = [
     ),
   ],
   [
-    "checks",
-    desk,
-    async (page) => (
-      await toRide(page, "Old Copper"),
-      await page.getByRole("button", { name: "Get on" }).waitFor()
-    ),
-  ],
-  [
     "book",
     desk,
     async (page) => (
@@ -206,6 +198,29 @@ const shots = [
       await page.goto(`${base}/cattle?view=flag&ride=${id}`);
       await page.getByRole("button", { name: "Start the programme" }).click();
       await page.getByText("It waits").waitFor();
+    },
+  ],
+  [
+    "practice",
+    desk,
+    async (page) => {
+      await page.goto(`${base}/cattle?view=practice`);
+      await page.getByRole("button", { name: "Begin (N)" }).click();
+      const pen = page
+        .getByRole("region", { name: "The pen" })
+        .getByRole("img");
+      // After the cow's head, as it is told, for a few seconds.
+      for (let n = 0; n < 40; n++) {
+        const [cow, out] = (await pen.getAttribute("aria-label"))
+          .match(/\d+/g)
+          .map(Number);
+        const box = await pen.boundingBox();
+        await page.mouse.move(
+          box.x + (cow / 80) * box.width,
+          box.y + ((60 - out + 10) / 60) * box.height,
+        );
+        await page.waitForTimeout(150);
+      }
     },
   ],
   [

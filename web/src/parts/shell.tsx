@@ -50,7 +50,7 @@ const shortcuts: [string, string][] = [
   ["w", "the week"],
   ["p", "patterns"],
   ["c", "tack"],
-  ["l", "Cattle"],
+  ["l", "cattle"],
   ["k", "the Book"],
   ["b", "the barn"],
   ["s", "log in shorthand"],
