@@ -209,17 +209,20 @@ const shots = [
       const pen = page
         .getByRole("region", { name: "The pen" })
         .getByRole("img");
-      // After the cow's head, as it is told, for a few seconds.
-      for (let n = 0; n < 40; n++) {
+      // At the cow's head, where it will be in a moment, for a few seconds.
+      let was = null;
+      for (let n = 0; n < 70; n++) {
         const [cow, out] = (await pen.getAttribute("aria-label"))
           .match(/\d+/g)
           .map(Number);
         const box = await pen.boundingBox();
+        const ahead = was === null ? 0 : 3 * (cow - was);
+        was = cow;
         await page.mouse.move(
-          box.x + (cow / 80) * box.width,
+          box.x + ((cow + ahead) / 80) * box.width,
           box.y + ((60 - out + 10) / 60) * box.height,
         );
-        await page.waitForTimeout(150);
+        await page.waitForTimeout(100);
       }
     },
   ],

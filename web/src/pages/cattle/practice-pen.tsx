@@ -26,7 +26,15 @@ export function PracticePen(props: {
   const facing = Math.hypot(horse.vx, horse.vy) > 1 ? turned : way > 0 ? 0 : 180;
   const herd = Array.from({ length: 11 }, (_, n) => 5 + n * 7);
   return (
-    <Box sx={{ background: bone, border: `3px solid ${leather}`, touchAction: "none", maxWidth: 860 }}>
+    <Box
+      sx={{
+        background: bone,
+        border: `3px solid ${leather}`,
+        touchAction: "none",
+        maxWidth: "min(860px, calc(133vh - 430px))",
+        minWidth: { md: 480 },
+      }}
+    >
       <svg
         viewBox={`0 0 ${wide} ${deep}`}
         width="100%"
