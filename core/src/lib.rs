@@ -13,6 +13,7 @@ pub mod belief;
 pub mod cattle;
 pub mod count;
 pub mod curriculum;
+pub mod figure;
 pub mod intake;
 pub mod load;
 pub mod pattern;

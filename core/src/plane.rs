@@ -91,7 +91,8 @@ impl Point {
         let along = b - a;
         let squared = along.dot(along);
         let share = if squared > 0.0 { ((self - a).dot(along) / squared).clamp(0.0, 1.0) } else { 0.0 };
-        self.distance(a + along * share)
+        let off = self - a - along * share;
+        off.dot(off).sqrt()
     }
 }
 

@@ -21,6 +21,11 @@ impl Hand {
     pub fn sign(self) -> f64 {
         if self == Hand::Left { 1.0 } else { -1.0 }
     }
+
+    /// The other one.
+    pub fn other(self) -> Hand {
+        if self == Hand::Left { Hand::Right } else { Hand::Left }
+    }
 }
 
 words! {
