@@ -79,6 +79,8 @@ enum Command {
     Plan,
     /// Read a set-up of barrels and a horse from standard input; write the path and the quickest run.
     Pattern,
+    /// Read a figure's text, its ground and a horse from standard input; write where it goes, whether it fits and what it asks.
+    Figure,
     /// Read a bit as it hangs (JSON) and say where it takes hold and what it makes of a hand's weight.
     Bit,
     /// Read a question about cattle (JSON): which cow for which horse, heading off, holding; write the answer.
@@ -163,6 +165,7 @@ fn main() -> ExitCode {
         Command::Decide => cli::run(cli::decide),
         Command::Plan => cli::run(cli::plan),
         Command::Pattern => cli::run(cli::pattern),
+        Command::Figure => cli::run(cli::figure),
         Command::Bit => cli::run(cli::bit),
         Command::Cattle => cli::run(cli::cattle),
         Command::Judge { log, truth } => print(read_family(&log, &truth).map(|family| cli::judge(&family))),

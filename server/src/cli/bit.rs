@@ -79,17 +79,21 @@ fn two(node: &Node<'_>) -> Vec<Option<Asked>> {
 }
 
 /// One bit with what belongs to its kind.
-fn part<'a>(node: &Node<'a>, required: &[&str], optional: &[&str]) -> Option<(Object<'a>, Option<Asked>)> {
+fn part<'a>(
+    node: &Node<'a>,
+    required: &[&'static str],
+    optional: &[&'static str],
+) -> Option<(Object<'a>, Option<Asked>)> {
     let kind = node.peek("bit").and_then(|bit| bit.peek("kind"));
     let word = kind.as_ref().and_then(Node::quiet_text);
-    let belongs: &[&str] = match word {
+    let belongs: &[&'static str] = match word {
         Some("leverage") => &["bit", "curb", "chin", "headstall", "rein"],
         Some("snaffle") => &["bit", "rein"],
         _ => &["bit"],
     };
     // What belongs to a kind that is not known cannot be told either.
     let unknown = !matches!(word, Some("leverage" | "snaffle" | "bosal"));
-    let free: &[&str] = if unknown { &["curb", "chin", "headstall", "rein"] } else { &[] };
+    let free: &[&'static str] = if unknown { &["curb", "chin", "headstall", "rein"] } else { &[] };
     let doc = node.object(&[belongs, required].concat(), &[free, optional].concat())?;
     let bit = match word {
         Some("leverage") => leverage(&doc),

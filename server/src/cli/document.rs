@@ -3,6 +3,7 @@
 
 use std::{cell::RefCell, fmt, rc::Rc};
 
+use cavesson_core::figure::TextFault;
 use chrono::NaiveDate;
 use serde_json::{Map, Value};
 
@@ -16,6 +17,12 @@ pub struct Problem {
 impl Problem {
     pub(crate) fn whole(text: impl Into<String>) -> Problem {
         Problem { path: "document".to_owned(), text: text.into() }
+    }
+
+    /// A fault of the document's text, by line and column.
+    pub(crate) fn in_text(fault: &TextFault) -> Problem {
+        let (place, text) = fault.told();
+        Problem { path: format!("text:{place}"), text }
     }
 }
 
@@ -74,16 +81,17 @@ impl<'a> Node<'a> {
     }
 
     /// An object with these keys, of which the optional ones may be missing.
-    pub(crate) fn object(&self, required: &[&str], optional: &[&str]) -> Option<Object<'a>> {
+    pub(crate) fn object(&self, required: &[&'a str], optional: &[&'a str]) -> Option<Object<'a>> {
         let Value::Object(map) = self.value else {
             self.say(format!("{} is not an object", short(self.value)));
             return None;
         };
-        for key in map.keys().filter(|k| !required.contains(&k.as_str()) && !optional.contains(&k.as_str())) {
-            self.say(format!("the key \"{key}\" is not known here"));
+        let known = |key: &str| required.contains(&key) || optional.contains(&key);
+        for (key, value) in map.iter().filter(|(key, _)| !known(key)) {
+            self.child(At::Key(Rc::clone(&self.at), key), value).say("this key is not known here");
         }
-        for key in required.iter().filter(|k| !map.contains_key(**k)) {
-            self.say(format!("\"{key}\" is missing"));
+        for key in required.iter().filter(|key| !map.contains_key(**key)) {
+            self.child(At::Key(Rc::clone(&self.at), key), self.value).say("is missing");
         }
         Some(Object { node: self.clone(), map })
     }

@@ -55,6 +55,11 @@ fn a_recording() -> Value {
     json!({ "kind": "flag", "line": { "left": -25, "right": 25 }, "samples": (0..150).map(row).collect::<Vec<_>>() })
 }
 
+/// One question of each kind.
+pub(crate) fn questions() -> [Value; 4] {
+    [a_draw(), a_chase(), a_stop(), a_recording()]
+}
+
 #[test]
 fn a_recording_is_read_in_the_words_of_the_contract() {
     let answer = cattle(&a_recording().to_string()).unwrap();
@@ -143,7 +148,7 @@ fn what_cannot_be_used_is_refused_with_its_path() {
             }),
         ),
         ("rest_half_days: ", draw(|d| d["rest_half_days"] = json!(0))),
-        ("document: ", draw(|d| d["more"] = json!(1))),
+        ("more: ", draw(|d| d["more"] = json!(1))),
         ("kind: ", draw(|d| d["kind"] = json!("roping"))),
     ] {
         assert!(said.contains(path), "{path}{said}");

@@ -12,6 +12,7 @@ use std::{
 use cavesson::cli;
 use cavesson_core::{
     curriculum::{Curriculum, Gait},
+    figure::{Figure, ride},
     pattern::{Barrel, Hand, Horse, Pocket, Point, Run, SetUp, TrackPoint, lay_over, quickest_run, timer_run},
 };
 use cavesson_formats::{
@@ -240,6 +241,62 @@ fn plan() {
 fn pattern() {
     let seeds = [crate::pattern::sample().to_string()];
     fuzz("pattern", &seeds, &json_words(), |text| holds(cli::pattern(text)));
+}
+
+#[test]
+fn figures() {
+    let text = "start 0 2.5 m heading 90 deg\nmark b -5 40 yd\nlope left  # easy\nrepeat 2\n  arc right 12 toward b\n  line to A past 3\nend\n\
+                serpentine left 12 loops 3 straight 8 change flying\nrollback right leave jog\npoles 4 spacing 3 ft\nstop\n\
+                backthrough ell left 8 6.5 wide 30 in\nwait 5 s\n";
+    let words = words(&[
+        "repeat 9\n",
+        "end\n",
+        "#",
+        "\n",
+        "\t",
+        "line",
+        "to",
+        "toward",
+        "left",
+        "counter",
+        "change simple",
+        "mark a 0 0\n",
+        "start at A heading 0\n",
+        "circle right 20 times 99\n",
+        "0.0001",
+        "999999.9999",
+        "3600",
+        "-",
+        ".",
+        "lope left\n",
+    ]);
+    let ground = [("A".to_owned(), Point::new(4.0, 20.0))].into();
+    fuzz("figures", &[text.to_owned()], &words, |text| {
+        let Ok(figure) = Figure::read(text, &ground) else { return };
+        let printed = figure.text();
+        let again = Figure::read(&printed, &ground).unwrap_or_else(|faults| panic!("{printed}: {faults:?}"));
+        assert_eq!(again.text(), printed);
+        assert_eq!(
+            ride(&again).map_err(|faults| faults.len()).map(|ridden| ridden.path.len()),
+            ride(&figure).map_err(|f| f.len()).map(|r| r.path.len())
+        );
+    });
+    fuzz("figure documents", &[crate::figure::sample(text).to_string()], &json_words(), |text| {
+        holds(cli::figure(text));
+    });
+}
+
+#[test]
+fn cattle() {
+    let seeds = crate::cattle::questions().map(|question| question.to_string());
+    fuzz("cattle", &seeds, &json_words(), |text| {
+        // A draw is searched for as long as it asks for: a millisecond will do.
+        let Ok(mut asked) = serde_json::from_str::<serde_json::Value>(text) else { return holds(cli::cattle(text)) };
+        if asked["time_limit_ms"].as_u64().is_some_and(|ms| ms > 1) {
+            asked["time_limit_ms"] = json!(1);
+        }
+        holds(cli::cattle(&asked.to_string()));
+    });
 }
 
 #[test]

@@ -15,6 +15,7 @@ mod copies;
 mod counts;
 mod decide;
 mod demo;
+mod figure;
 mod fills;
 mod fuzz;
 mod gear;

@@ -75,5 +75,5 @@ fn what_cannot_be_used_is_refused_with_its_place() {
     }
     let mut more = sample();
     more["gait"] = json!("run");
-    assert!(pattern(&more.to_string()).unwrap_err()[0].to_string().contains("\"gait\" is not known"));
+    assert!(pattern(&more.to_string()).unwrap_err()[0].to_string().contains("gait: this key is not known"));
 }
