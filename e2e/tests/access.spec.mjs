@@ -57,6 +57,10 @@ const barnPages = [
   ["/cattle", (page) => page.getByRole("list", { name: "The herd" })],
   ["/cattle?view=draw", (page) => page.getByRole("combobox").first()],
   [
+    "/cattle?view=fence",
+    (page) => page.getByRole("heading", { name: "When the cow stops" }),
+  ],
+  [
     "/cattle?view=flag",
     (page) => page.getByRole("region", { name: "The line" }),
   ],

@@ -3,7 +3,7 @@ import DialogContent from "@mui/material/DialogContent";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useState, type ComponentType } from "react";
 import { matchPath, Navigate, Route, Routes, useMatch } from "react-router";
-import { setToken, whenSignedOut } from "./api/client";
+import { whenSignedOut } from "./api/client";
 import { me } from "./api/queries";
 import { bringTheDay, keepFor } from "./offline/device";
 import { openOutbox } from "./offline/outbox";
@@ -93,7 +93,6 @@ function Signed() {
   useEffect(() => whenSignedOut(() => setLost(true)), []);
   useEffect(() => {
     if (!signedIn) return;
-    setToken(signedIn.csrf);
     openOutbox(signedIn.id);
     void keepFor(signedIn.id).then(() => bringTheDay(client).catch(() => undefined));
     // Week is at hand before it is asked for: fetched only then, its script alone takes part of what it may take to open.
@@ -105,7 +104,6 @@ function Signed() {
     return <SignIn unreachable={who.error && !("problem" in who.error) ? who.error.message : null} />;
   const back = async () => {
     const fresh = await client.fetchQuery({ ...me, staleTime: 0 });
-    setToken(fresh.csrf);
     openOutbox(fresh.id);
     setLost(false);
     setAsked(false);

@@ -11,6 +11,18 @@ words! {
     pub enum Position { Leg, Pad, Hip, Off }
 }
 
+impl Position {
+    /// About how far that is behind the horse's nose, feet. Assumed, of a horse eight feet long.
+    pub fn behind_nose(self) -> f64 {
+        match self {
+            Position::Leg => 3.0,
+            Position::Pad => 5.0,
+            Position::Hip => 8.0,
+            Position::Off => 16.0,
+        }
+    }
+}
+
 words! {
     "how a turn ended";
     /// Where the horse stopped when the cow did.
@@ -104,6 +116,16 @@ pub struct Turn {
 }
 
 impl Turn {
+    /// The turn of an event that is one.
+    pub fn of<Cow>(event: &CattleEvent<Cow>) -> Option<Turn> {
+        match *event {
+            CattleEvent::Turn { way, position, stopped, through, speed, honoured, .. } => {
+                Some(Turn { way, position, stopped, through, speed, honoured })
+            }
+            _ => None,
+        }
+    }
+
     /// Whether position was held and the turn was right: even with the cow, and both shoulders through.
     pub fn is_right(&self) -> bool {
         self.stopped == Stopped::Even && self.through
@@ -175,10 +197,7 @@ pub fn cow_works<Cow: Copy + PartialEq>(events: &[(i64, CattleEvent<Cow>)]) -> V
         work.seconds = at - work.begin;
         match event {
             CattleEvent::Work { why, .. } => work.why = why.clone().or(work.why.take()),
-            CattleEvent::Turn { way, position, stopped, through, speed, honoured, .. } => {
-                let (way, position, stopped, through) = (*way, *position, *stopped, *through);
-                work.turns.push(Turn { way, position, stopped, through, speed: *speed, honoured: *honoured });
-            }
+            CattleEvent::Turn { .. } => work.turns.extend(Turn::of(event)),
             CattleEvent::Lost { in_position, .. } => work.lost[usize::from(*in_position)] += 1,
             CattleEvent::Flag { .. } | CattleEvent::Left => {}
         }

@@ -6,6 +6,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::Manner;
+use crate::words::words;
 
 /// A pen: the herd stands along the near side, the cow is worked beyond it. Feet.
 pub const PEN: [f64; 2] = [80.0, 60.0];
@@ -30,6 +31,19 @@ const STANDS: [f64; 2] = [0.3, 1.4];
 const TRIES: [f64; 2] = [0.7, 1.8];
 /// A cow gains and loses so much, feet a second in a second.
 const COW: f64 = 12.0;
+
+words! {
+    "a stance";
+    /// How a horse stands to a cow.
+    pub enum Stance {
+        Lost,
+        TooNear,
+        Behind,
+        PastItsHead,
+        FarOff,
+        InPosition,
+    }
+}
 
 /// Something that moves: place and speed by the axes, feet and feet a second; x along the herd, y away from it.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -231,12 +245,29 @@ impl Practice {
     }
 
     fn tally(&mut self) {
+        let stance = self.stance();
+        self.crowded += u32::from(stance == Stance::TooNear);
+        self.held += u32::from(stance == Stance::InPosition);
+    }
+
+    /// How the horse stands to the cow.
+    ///
+    /// ```
+    /// use cavesson_core::cattle::{Manner, Practice, Stance};
+    /// let begun = Practice::begin(7, Manner::Honest);
+    /// assert_eq!(begun.stance(), Stance::InPosition);
+    /// ```
+    pub fn stance(&self) -> Stance {
         let zone = flight_zone(self.manner);
-        let apart = self.cow.y - self.horse.y;
-        let crowds = self.distance() < ZONE[0] * zone;
-        self.crowded += u32::from(crowds);
-        let holds = (BAND[0]..=BAND[1]).contains(&self.lead()) && !crowds && apart <= ZONE[1] * zone;
-        self.held += u32::from(holds);
+        let lead = self.lead();
+        match () {
+            () if self.lost => Stance::Lost,
+            () if self.distance() < ZONE[0] * zone => Stance::TooNear,
+            () if lead < BAND[0] => Stance::Behind,
+            () if lead > BAND[1] => Stance::PastItsHead,
+            () if self.cow.y - self.horse.y > ZONE[1] * zone => Stance::FarOff,
+            () => Stance::InPosition,
+        }
     }
 }
 

@@ -1,6 +1,6 @@
-//! When to quit on cattle: what to do after the last turn, and why.
+//! When to quit, on cattle and on the flag: what to do after the last turn or stop, and why.
 
-use super::{CowWork, Stopped, Turn, Way};
+use super::{CattleFault, CowWork, FixElsewhere, StopTold, Turn, Way, end_habit, fix_elsewhere};
 use crate::words::words;
 
 words! {
@@ -28,11 +28,6 @@ pub struct CattleLimits {
     pub right: u8,
 }
 
-/// The same thing wrong so often one way is no accident.
-const AGAIN: usize = 2;
-/// Turns that are looked back on for it.
-const BACK: usize = 6;
-
 fn advice(next: NextOnCattle, why: impl Into<String>) -> CattleAdvice {
     CattleAdvice { next, why: why.into() }
 }
@@ -45,8 +40,8 @@ pub fn next_on_cattle<Cow>(works: &[CowWork<Cow>], limits: CattleLimits) -> Opti
     if now.turns.is_empty() && now.lost == [0; 2] {
         return None;
     }
-    if let Some(why) = wrong_again(&turns) {
-        return Some(advice(NextOnCattle::LeaveCattle, why));
+    if let Some(fix) = fix_elsewhere(&turns) {
+        return Some(advice(NextOnCattle::LeaveCattle, leave_for(fix)));
     }
     if let Some(gone) = cow_is_done(now, limits) {
         return Some(gone);
@@ -78,26 +73,17 @@ pub fn next_on_cattle<Cow>(works: &[CowWork<Cow>], limits: CattleLimits) -> Opti
     Some(advice(NextOnCattle::GoOn, why))
 }
 
-/// What was wrong twice the same way among the last turns, where it has not come right since.
-fn wrong_again(turns: &[Turn]) -> Option<String> {
-    let back = &turns[turns.len().saturating_sub(BACK)..];
-    for way in [Way::Left, Way::Right] {
-        let there: Vec<&Turn> = back.iter().filter(|turn| turn.way == way).collect();
-        let ends_in = |wrong: fn(&Turn) -> bool| there.iter().rev().take_while(|turn| wrong(turn)).count() >= AGAIN;
-        let side = way.word();
-        if ends_in(|turn| !turn.through) {
-            return Some(format!(
-                "the shoulders poked out twice to the {side}: leave the cattle, back up and turn over the hocks in the open pen, \
-                 then come back to the same kind of cow"
-            ));
-        }
-        if ends_in(|turn| turn.stopped == Stopped::Past) {
-            return Some(format!(
-                "it went past twice to the {side}: leave the cattle, stop and wait in the open pen, then take a slower cow"
-            ));
-        }
+fn leave_for(fix: FixElsewhere) -> String {
+    let side = fix.way;
+    match fix.fault {
+        CattleFault::PokesOut => format!(
+            "the shoulders poked out twice to the {side}: leave the cattle, back up and turn over the hocks in the open pen, then \
+             come back to the same kind of cow"
+        ),
+        CattleFault::GoesPast => format!(
+            "it went past twice to the {side}: leave the cattle, stop and wait in the open pen, then take a slower cow"
+        ),
     }
-    None
 }
 
 fn cow_is_done<Cow>(now: &CowWork<Cow>, limits: CattleLimits) -> Option<CattleAdvice> {
@@ -117,4 +103,41 @@ fn cow_is_done<Cow>(now: &CowWork<Cow>, limits: CattleLimits) -> Option<CattleAd
         return another("it has worked long enough, and the last turn was right");
     }
     None
+}
+
+/// Stops from which a work on the flag may end, and after which it should.
+const FLAG_STOPS: (usize, usize) = (5, 10);
+/// The share of them that is right where it may, in hundredths.
+const FLAG_RIGHT: usize = 60;
+/// Feet past on average from which a stop by itself there is worth the whole work.
+const USED_TO_GO_PAST: f64 = 1.0;
+
+/// What to do after the last stop on the flag: `before` are the stops of earlier works, `now` those of this one. A stop that the horse
+/// made by itself, at the end where it used to go past, ends the work.
+///
+/// ```
+/// use cavesson_core::cattle::{FlagEnd, NextOnCattle, StopTold, next_on_flag};
+/// let stop = |past| StopTold { end: FlagEnd::Left, past, late: false, guessed: false };
+/// let advice = next_on_flag(&[stop(25); 4], &[stop(20), stop(5)]).unwrap();
+/// assert_eq!(advice.next, NextOnCattle::QuitHere);
+/// ```
+pub fn next_on_flag(before: &[StopTold], now: &[StopTold]) -> Option<CattleAdvice> {
+    let (last, earlier) = now.split_last()?;
+    let right = now.iter().filter(|stop| stop.is_right()).count();
+    let habit = end_habit(&[before, earlier].concat(), last.end);
+    if last.is_right() && habit.remedy.is_some() && habit.past >= USED_TO_GO_PAST {
+        let why = "it stopped by itself where it used to go past: quit, step off, loosen the cinch";
+        return Some(advice(NextOnCattle::QuitHere, why));
+    }
+    let told = format!("{right} of {} stops were right", now.len());
+    Some(if now.len() >= FLAG_STOPS.0 && last.is_right() && right * 100 >= FLAG_RIGHT * now.len() {
+        advice(NextOnCattle::QuitHere, format!("{told}, and the last was one: quit on it"))
+    } else if now.len() >= FLAG_STOPS.1 {
+        advice(
+            NextOnCattle::OneMore,
+            format!("{told}, and that is enough: slow it down, and quit on the next right one"),
+        )
+    } else {
+        advice(NextOnCattle::GoOn, told)
+    })
 }

@@ -184,7 +184,7 @@ fn what_cannot_be_used_is_refused_with_its_path() {
         ("samples[1]: ", flag(|d| d["samples"][1] = json!([0.1, 2.0]))),
         ("samples[1][1]: ", flag(|d| d["samples"][1][1] = json!("left"))),
         ("samples: ", flag(|d| d["samples"].as_array_mut().unwrap().truncate(30))),
-        ("document: ", flag(|d| d["more"] = json!(1))),
+        ("more: ", flag(|d| d["more"] = json!(1))),
     ] {
         assert!(said.contains(path), "{path}{said}");
     }

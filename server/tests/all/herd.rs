@@ -181,3 +181,84 @@ async fn a_day_is_drawn_changed_by_hand_and_done(db: PgPool) {
     ada.put(&format!("/api/rides/{ride}/cattle/{}", Uuid::new_v4()), body).await.is(204);
     assert_eq!(ada.get("/api/cattle-draw").await.is(200)["horses"], json!([]), "it had its cattle today");
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn leaving_the_cattle_says_what_to_ride_and_coming_back_is_compared(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let ride = ada.ride(horse).await;
+    let (slow, like) = (cow(&mut ada, "4", "slow").await, cow(&mut ada, "7", "slow").await);
+    let begun = Utc::now() - Duration::minutes(10);
+    let mut minute = 0;
+    let mut log = async |event: Value| {
+        minute += 1;
+        let at = begun + Duration::seconds(30 * minute);
+        let body = json!({ "at": at, "version": 1, "event": event });
+        ada.put(&format!("/api/rides/{ride}/cattle/{}", Uuid::new_v4()), body).await.is(204);
+        ada.get(&format!("/api/rides/{ride}/cattle")).await.is(200)
+    };
+    let out = |cow: Uuid| {
+        let mut turned = turn(cow, "right", "even");
+        turned["through"] = json!(false);
+        turned
+    };
+    log(turn(slow, "right", "even")).await;
+    log(out(slow)).await;
+    let told = log(out(slow)).await;
+    assert_eq!(told["advice"]["next"], "leave-cattle");
+    // The curriculum sends a shoulder that pokes out to the back-up and the pivot, away from cattle.
+    let steps: Vec<&str> =
+        told["advice"]["ride"].as_array().unwrap().iter().map(|s| s["rung"].as_str().unwrap()).collect();
+    assert_eq!(steps, ["T1", "R1"]);
+    assert_eq!(told["came_back"], json!([]), "it has not left yet");
+    log(json!({ "kind": "left" })).await;
+    let told = log(turn(like, "right", "even")).await;
+    assert_eq!(
+        told["came_back"],
+        json!(["Shoulders out to the right: 2 of 3 turns before, 0 of 1 since, on the same kind of cow"])
+    );
+    assert_eq!((&told["limits"][1]["held"], &told["limits"][1]["next"]), (&Value::Null, &json!("leg")));
+    assert_eq!(told["limits"][1]["seen"], json!([2, 4]));
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn the_flag_is_quit_on_a_stop_by_itself(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let ride = ada.ride(horse).await;
+    let url = || format!("/api/rides/{ride}/cattle/{}", Uuid::new_v4());
+    for past in [25, 20, 30, 5] {
+        let stop = json!({ "end": "left", "past": past, "late": false, "guessed": false });
+        ada.put(&url(), event(Utc::now(), 1, &json!({ "kind": "flag", "stop": stop }))).await.is(204);
+    }
+    let told = ada.get(&format!("/api/rides/{ride}/flag")).await.is(200);
+    assert_eq!(told["advice"]["next"], "quit-here", "{told}");
+    let right: Vec<&Value> = told["stops"].as_array().unwrap().iter().map(|stop| &stop["right"]).collect();
+    assert_eq!(right, [false, false, false, true]);
+}
+
+/// The worked figures of heading off and holding stand in `cattle.rs`; here they come back by position, and what cannot be is named.
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn the_fence_says_whether_the_cow_is_headed_off(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let asked = json!({ "long": 180, "room": 12, "cow_at": 24, "cow_speed": 17, "cow_tires_to": 9, "cow_brake": 20, "nose": 12,
+                        "across": 0, "speed": 14, "delay": 0.4, "accel": 8, "top": 32, "brake": 12 });
+    let told = ada.post("/api/cattle-fence", asked.clone()).await.is(200);
+    let marks: Vec<&str> = told["marks"].as_array().unwrap().iter().map(|m| m["position"].as_str().unwrap()).collect();
+    assert_eq!(marks, ["leg", "pad", "hip", "off"]);
+    let seconds = |n: usize| told["marks"][n]["made"]["seconds"].as_f64().unwrap();
+    assert!((0..3).all(|n| seconds(n) < seconds(n + 1)), "further back of the nose takes longer: {told}");
+    assert!((told["past"][0]["past"].as_f64().unwrap() - (4.0 * 0.4 + 8.0 / 12.0 - 0.4)).abs() < 1e-9);
+    let mut hopeless = asked.clone();
+    (hopeless["top"], hopeless["cow_tires_to"]) = (json!(15), json!(17));
+    let told = ada.post("/api/cattle-fence", hopeless).await.is(200);
+    assert_eq!(told["marks"][0]["made"], Value::Null);
+    assert!(
+        told["marks"][0]["least_top"].as_f64().unwrap() > 15.0 && told["marks"][0]["start"].as_f64().unwrap() < 0.0
+    );
+    for (field, wrong) in [("long", 5.0), ("cow_tires_to", 18.0), ("nose", 170.0), ("speed", 40.0), ("accel", 0.0)] {
+        let mut bad = asked.clone();
+        bad[field] = json!(wrong);
+        ada.post("/api/cattle-fence", bad).await.names(422, field);
+    }
+}

@@ -4,12 +4,17 @@ import {
   queryOptions,
   type QueryClient,
 } from "@tanstack/react-query";
-import { api, ask, type Schemas } from "./client";
+import { api, ask, setToken, type Schemas } from "./client";
 
 export const setup = queryOptions({ queryKey: ["setup"], queryFn: () => ask(api.GET("/api/setup")) });
 export const me = queryOptions({
   queryKey: ["me"],
-  queryFn: () => ask(api.GET("/api/me")),
+  queryFn: async () => {
+    const signedIn = await ask(api.GET("/api/me"));
+    // Before any page under it asks for something: an effect would come after what the pages ask for as they open.
+    setToken(signedIn.csrf);
+    return signedIn;
+  },
   staleTime: 60_000,
 });
 export const today = queryOptions({

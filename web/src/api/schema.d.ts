@@ -270,6 +270,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cattle-fence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether the horse heads the cow off, and how fast a cow it holds. */
+        post: operations["post_cattle_fence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cattle-practice": {
         parameters: {
             query?: never;
@@ -2649,6 +2666,8 @@ export interface components {
         /** @description What to do next. */
         CattleAdviceOut: {
             next: components["schemas"]["NextOnCattle"];
+            /** @description What to ride in the open pen before coming back, where the herd is left for a fault. */
+            ride: components["schemas"]["StepToRide"][];
             why: string;
         };
         /** @description Something on cattle. `Cow` names one of the herd. */
@@ -3405,6 +3424,133 @@ export interface components {
         Feeds: {
             items: components["schemas"]["FeedOut"][];
         };
+        /** @description A cow that runs down the fence, and a horse that is to head it off. Feet, seconds. */
+        FenceIn: {
+            /**
+             * Format: double
+             * @description Feet a second gained in a second, 0.5 to 40.
+             */
+            accel: number;
+            /**
+             * Format: double
+             * @description How far it is off the cow's line, 0 to 300.
+             */
+            across: number;
+            /**
+             * Format: double
+             * @description How hard it stops, feet a second in a second, 1 to 60.
+             */
+            brake: number;
+            /**
+             * Format: double
+             * @description Where the cow's head is, from the beginning of the fence, 0 to 1000.
+             */
+            cow_at: number;
+            /**
+             * Format: double
+             * @description How hard the cow stops, feet a second in a second, 1 to 60.
+             */
+            cow_brake: number;
+            /**
+             * Format: double
+             * @description Feet a second, 1 to 40.
+             */
+            cow_speed: number;
+            /**
+             * Format: double
+             * @description What its speed falls to, 0 to its speed; the same where it does not tire.
+             */
+            cow_tires_to: number;
+            /**
+             * Format: double
+             * @description Seconds until the horse answers, 0 to 5.
+             */
+            delay: number;
+            /**
+             * Format: double
+             * @description How long the fence is, 20 to 1000.
+             */
+            long: number;
+            /**
+             * Format: double
+             * @description Where the horse's nose is along the fence, 0 to 1000.
+             */
+            nose: number;
+            /**
+             * Format: double
+             * @description What is left to turn in, 0 to 100.
+             */
+            room: number;
+            /**
+             * Format: double
+             * @description Feet a second, 0 to its top.
+             */
+            speed: number;
+            /**
+             * Format: double
+             * @description The most that it runs, feet a second, 5 to 70.
+             */
+            top: number;
+        };
+        /** @description How a mark is made. */
+        FenceMadeOut: {
+            /**
+             * Format: double
+             * @description Fence that is left then, feet.
+             */
+            clear: number;
+            /**
+             * Format: double
+             * @description Where the cow's head is then, feet.
+             */
+            cow: number;
+            /**
+             * Format: double
+             * @description Seconds from now.
+             */
+            seconds: number;
+        };
+        /** @description Whether the cow's head is brought so far back of the nose, and how. */
+        FenceMarkOut: {
+            /**
+             * Format: double
+             * @description The least top speed that does it, feet a second; none where none does.
+             */
+            least_top?: number | null;
+            made?: components["schemas"]["FenceMadeOut"] | null;
+            position: components["schemas"]["Position"];
+            /**
+             * Format: double
+             * @description How much further on the cow could be, feet; under 0 where it has to be further back.
+             */
+            start: number;
+        };
+        /** @description What comes of it. */
+        FenceOut: {
+            /** @description In position is from so far short to so far past, feet. */
+            band: number[];
+            marks: components["schemas"]["FenceMarkOut"][];
+            /**
+             * Format: double
+             * @description The fastest cow that is held, feet a second; none where every one is.
+             */
+            most_speed?: number | null;
+            past: components["schemas"]["FencePastOut"][];
+        };
+        /** @description How far past the horse goes when a cow of a speed stops. */
+        FencePastOut: {
+            holds: boolean;
+            /**
+             * Format: double
+             * @description Feet.
+             */
+            past: number;
+            /**
+             * Format: double
+             * @description Feet a second.
+             */
+            speed: number;
+        };
         /** @description What is wrong with one field, and what would be right. */
         FieldProblem: {
             /** @description What is wrong and how to mend it. */
@@ -3603,6 +3749,12 @@ export interface components {
          * @enum {string}
          */
         FlagStateOut: "stands" | "goes" | "at-end" | "link-lost" | "emergency";
+        /** @description A stop that was logged. */
+        FlagStopOut: {
+            /** @description Even with the flag within a foot, and it waited. */
+            right: boolean;
+            stop: components["schemas"]["StopTold"];
+        };
         /** @description When a step will be owned. */
         ForecastOut: {
             /**
@@ -4508,15 +4660,19 @@ export interface components {
              */
             sweep: number;
         };
-        /** @description How fast a cow the horse holds one way. */
+        /** @description How fast a cow the horse holds one way, and how far outside. */
         LimitOut: {
             /** @description Four times in five it lies between these. */
             between: number[];
+            held?: components["schemas"]["Position"] | null;
             /**
              * Format: double
              * @description Feet a second.
              */
             limit: number;
+            next?: components["schemas"]["Position"] | null;
+            /** @description Right turns on that step, and all of them. */
+            seen: number[];
             /** @description Turns that it rests on. */
             turns: number;
             way: components["schemas"]["Way"];
@@ -5440,6 +5596,7 @@ export interface components {
             pen: number[];
             /** Format: double */
             seconds: number;
+            stance: components["schemas"]["Stance"];
             /**
              * Format: double
              * @description The cow's flight zone, feet.
@@ -5473,6 +5630,7 @@ export interface components {
         };
         /** @description The programme of a work on the flag, and what it rests on. */
         ProgrammeOut: {
+            advice?: components["schemas"]["CattleAdviceOut"] | null;
             ends: components["schemas"]["EndHabitOut"][];
             moves: components["schemas"]["FlagMoveOut"][];
             /**
@@ -5481,7 +5639,7 @@ export interface components {
              */
             speed: number;
             /** @description The latest stops, oldest first. */
-            stops: components["schemas"]["StopTold"][];
+            stops: components["schemas"]["FlagStopOut"][];
             /** @description The work's number on this horse. */
             work: number;
         };
@@ -5581,6 +5739,8 @@ export interface components {
         /** @description Cattle on a ride: what the saddle needs to know. */
         RideCattleOut: {
             advice?: components["schemas"]["CattleAdviceOut"] | null;
+            /** @description What the herd was left for on this ride, before and since, latest first. */
+            came_back: string[];
             /** @description Those drawn for this horse first; empty for owners. */
             cows: components["schemas"]["PickCow"][];
             /** @description Earlier days of the horse on cattle, latest first. */
@@ -6240,6 +6400,11 @@ export interface components {
          * @enum {string}
          */
         StageState: "behind" | "now" | "ahead";
+        /**
+         * @description How a horse stands to a cow.
+         * @enum {string}
+         */
+        Stance: "lost" | "too-near" | "behind" | "past-its-head" | "far-off" | "in-position";
         StandardOut: {
             /** Format: int32 */
             days: number;
@@ -6370,6 +6535,11 @@ export interface components {
             weaker?: components["schemas"]["Side"] | null;
             /** @description Plain sentences, the deciding one first. */
             why: string[];
+        };
+        /** @description A rung to ride in the open pen. */
+        StepToRide: {
+            name: string;
+            rung: string;
         };
         /**
          * @description Where the horse stopped when the cow did.
@@ -8713,6 +8883,100 @@ export interface operations {
             };
             /** @description Not yours to do */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_cattle_fence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FenceIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FenceOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,4 +3,5 @@
 mod draws;
 mod fence;
 mod herd;
+mod leaving;
 mod practice;

@@ -1,8 +1,12 @@
 //! What happens on cattle on a ride, logged from the saddle or the fence through a device's outbox.
 
 use axum::{Json, extract::State, http::StatusCode};
-use cavesson_core::cattle::{
-    CattleEvent, CattleLimits, CowHealth, CowWork, Freshness, Manner, NextOnCattle, Turn, Way, next_on_cattle,
+use cavesson_core::{
+    cattle::{
+        CameBack, CattleAdvice, CattleEvent, CattleFault, CattleLimits, CowHealth, CowWork, Freshness, Manner,
+        NextOnCattle, Outside, Position, Turn, Way, came_back, fix_elsewhere, next_on_cattle, outside,
+    },
+    curriculum::{Curriculum, Rung},
 };
 use cavesson_store::{
     cattle::{self, KeptOnCattle, NewOnCattle},
@@ -22,7 +26,7 @@ use crate::{
     App, Problem,
     auth::{Rider, SignedIn},
     http::extract::{Body, Id, Ids},
-    services::barn_clock::today,
+    services::{barn_clock::today, book::books},
 };
 
 /// Something on cattle to keep.
@@ -74,10 +78,16 @@ pub(crate) struct PickCow {
     with: Option<String>,
 }
 
-/// How fast a cow the horse holds one way.
+/// How fast a cow the horse holds one way, and how far outside.
 #[derive(Debug, Serialize, ToSchema)]
 pub(crate) struct LimitOut {
     way: Way,
+    /// The furthest outside that it holds: none where not even with the cow's head at the leg.
+    held: Option<Position>,
+    /// The next step of that ladder; none where it holds the last.
+    next: Option<Position>,
+    /// Right turns on that step, and all of them.
+    seen: [usize; 2],
     /// Feet a second.
     limit: f64,
     /// Four times in five it lies between these.
@@ -91,6 +101,22 @@ pub(crate) struct LimitOut {
 pub(crate) struct CattleAdviceOut {
     next: NextOnCattle,
     why: String,
+    /// What to ride in the open pen before coming back, where the herd is left for a fault.
+    ride: Vec<StepToRide>,
+}
+
+/// A rung to ride in the open pen.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct StepToRide {
+    rung: String,
+    name: String,
+}
+
+impl CattleAdviceOut {
+    /// Advice that sends to no rung.
+    pub(super) fn plain(CattleAdvice { next, why }: CattleAdvice) -> CattleAdviceOut {
+        CattleAdviceOut { next, why, ride: vec![] }
+    }
 }
 
 /// An earlier work of the horse.
@@ -112,6 +138,8 @@ pub(crate) struct RideCattleOut {
     cows: Vec<PickCow>,
     limits: Vec<LimitOut>,
     advice: Option<CattleAdviceOut>,
+    /// What the herd was left for on this ride, before and since, latest first.
+    came_back: Vec<String>,
     /// Earlier days of the horse on cattle, latest first.
     earlier: Vec<EarlierWork>,
 }
@@ -139,7 +167,10 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     let limits = [Way::Left, Way::Right]
         .into_iter()
         .zip(limits(&turns))
-        .map(|(way, l)| LimitOut { way, limit: l.limit, between: l.between, turns: l.turns })
+        .map(|(way, l)| {
+            let Outside { held, next, seen, .. } = outside(&turns, way);
+            LimitOut { way, held, next, seen, limit: l.limit, between: l.between, turns: l.turns }
+        })
         .collect();
     let earlier = days_before(&works, id);
     let own: Vec<CowWork<Uuid>> = works.into_iter().filter(|w| w.ride == id).map(|w| w.work).collect();
@@ -151,9 +182,49 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
         cows = pick(&app, &signed, &herd, &ride).await?;
     }
     let limits_of = CattleLimits { go_minutes, minutes: ENOUGH.0, right: ENOUGH.1 };
-    let advice = next_on_cattle(&own, limits_of).map(|a| CattleAdviceOut { next: a.next, why: a.why });
-    let events = all.into_iter().filter(|kept| kept.ride_id == id).map(Into::into).collect();
-    Ok(Json(RideCattleOut { events, cows, limits, advice, earlier }))
+    let mut advice = next_on_cattle(&own, limits_of).map(CattleAdviceOut::plain);
+    if let Some(leave) = advice.as_mut().filter(|advice| advice.next == NextOnCattle::LeaveCattle) {
+        let own_turns: Vec<Turn> = own.iter().flat_map(|work| work.turns.iter().copied()).collect();
+        leave.ride = steps_to_ride(&app, &signed, ride.horse_id, &own_turns).await?;
+    }
+    let of_ride: Vec<KeptOnCattle> = all.into_iter().filter(|kept| kept.ride_id == id).collect();
+    let manner = |id: Uuid| cows.iter().find(|cow: &&PickCow| cow.id == id).map(|cow| cow.manner);
+    let told: Vec<CattleEvent<Uuid>> = of_ride.iter().map(|kept| kept.event.clone()).collect();
+    let came_back = came_back(&told, |a, b| a == b || manner(a).is_some() && manner(a) == manner(b));
+    let came_back = came_back.iter().map(CameBack::says).collect();
+    let events = of_ride.into_iter().map(Into::into).collect();
+    Ok(Json(RideCattleOut { events, cows, limits, advice, came_back, earlier }))
+}
+
+/// Rungs that are ridden for a fault before coming back.
+const STEPS: usize = 2;
+
+/// What to ride in the open pen for the fault that the herd is left for: where the curriculum sends with it from the highest rung on a
+/// single cow that knows it.
+async fn steps_to_ride(app: &App, signed: &SignedIn, horse: Uuid, turns: &[Turn]) -> Result<Vec<StepToRide>, Problem> {
+    let Some(fix) = fix_elsewhere(turns) else { return Ok(vec![]) };
+    let books = books(app, &signed.scope, &[Some(horse)]).await?;
+    Ok(books.first().map(|book| elsewhere(&book.curriculum, fix.fault)).unwrap_or_default())
+}
+
+fn elsewhere(curriculum: &Curriculum, fault: CattleFault) -> Vec<StepToRide> {
+    let Some(fault) = curriculum.fault(fault.word()) else { return vec![] };
+    let heights = curriculum.heights();
+    let on_a_cow = |rung: &&Rung| curriculum.work_needs(rung).cow.is_some() && rung.faults.contains(&fault.tag);
+    let Some(at) = curriculum.rungs().iter().filter(on_a_cow).max_by_key(|rung| heights.of(&rung.id)) else {
+        return vec![];
+    };
+    // Away from cattle: what needs a cow itself does not count.
+    let in_the_open = |rung: &&Rung| {
+        let needs = curriculum.work_needs(rung);
+        needs.cattle == 0 && !needs.flag
+    };
+    (heights.remedies(fault, &at.id).iter())
+        .filter_map(|id| curriculum.rung(id))
+        .filter(in_the_open)
+        .take(STEPS)
+        .map(|rung| StepToRide { rung: rung.id.clone(), name: rung.name.clone() })
+        .collect()
 }
 
 /// Earlier days of the horse on cattle, latest first.

@@ -4,7 +4,7 @@ use std::collections::HashSet;
 
 use axum::{Json, extract::State};
 use cavesson_core::cattle::{
-    CattleEvent, EndHabit, FlagAsked, FlagEnd, FlagMove, StopTold, end_habit, flag_programme, flag_speed,
+    CattleEvent, EndHabit, FlagAsked, FlagEnd, FlagMove, StopTold, end_habit, flag_programme, flag_speed, next_on_flag,
 };
 use cavesson_sim::{FlagOrder, FlagReading, FlagState, LINK};
 use cavesson_store::{cattle, log::ride};
@@ -12,6 +12,7 @@ use chrono::Days;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::events::CattleAdviceOut;
 use crate::{
     App, Problem,
     auth::Rider,
@@ -171,7 +172,17 @@ pub(crate) struct ProgrammeOut {
     /// Feet a second.
     speed: f64,
     /// The latest stops, oldest first.
-    stops: Vec<StopTold>,
+    stops: Vec<FlagStopOut>,
+    /// What to do after the last stop of this ride.
+    advice: Option<CattleAdviceOut>,
+}
+
+/// A stop that was logged.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct FlagStopOut {
+    stop: StopTold,
+    /// Even with the flag within a foot, and it waited.
+    right: bool,
 }
 
 /// Half of the line that a programme is made for, feet.
@@ -209,7 +220,10 @@ pub(crate) async fn programme(
     let speed = flag_speed(&earlier);
     let asked = FlagAsked { half: HALF, turns: before.len() >= ALONG, stops: earlier, seed };
     let moves = flag_programme(&asked).into_iter().map(Into::into).collect();
+    let now: Vec<StopTold> = told.iter().filter(|(ride, _)| *ride == id).map(|(_, stop)| *stop).collect();
+    let advice = next_on_flag(&asked.stops, &now).map(CattleAdviceOut::plain);
     let ends = FlagEnd::ALL.map(|end| end_habit(&stops, end).into()).into();
     let skip = stops.len().saturating_sub(LATEST);
-    Ok(Json(ProgrammeOut { work: before.len() + 1, moves, ends, speed, stops: stops[skip..].to_vec() }))
+    let latest = stops[skip..].iter().map(|&stop| FlagStopOut { stop, right: stop.is_right() }).collect();
+    Ok(Json(ProgrammeOut { work: before.len() + 1, moves, ends, speed, stops: latest, advice }))
 }

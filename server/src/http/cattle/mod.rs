@@ -2,6 +2,7 @@
 
 mod draw;
 mod events;
+mod fence;
 mod flag;
 mod herd;
 mod known;
@@ -21,6 +22,7 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(draw::put, draw::forget))
         .routes(routes!(events::read))
         .routes(routes!(events::put))
+        .routes(routes!(fence::ask))
         .routes(routes!(flag::drive))
         .routes(routes!(flag::programme))
         .routes(routes!(practice::go_on))

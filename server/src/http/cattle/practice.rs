@@ -1,7 +1,7 @@
 //! The practice pen: a simulated cow and horse, gone on with a few steps at a time.
 
 use axum::Json;
-use cavesson_core::cattle::{Manner, PEN, Placed, Practice, flight_zone};
+use cavesson_core::cattle::{Manner, PEN, Placed, Practice, Stance, flight_zone};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -27,6 +27,7 @@ pub(crate) struct PracticeIn {
 #[derive(Debug, Serialize, ToSchema)]
 pub(crate) struct PracticeOut {
     now: Practice,
+    stance: Stance,
     /// How far the horse is past the cow's head, feet.
     lead: f64,
     /// The cow's flight zone, feet.
@@ -60,6 +61,7 @@ pub(crate) async fn go_on(_rider: Rider, Body(sent): Body<PracticeIn>) -> Result
             now.go_on(placed);
         }
     }
+    let stance = now.stance();
     let (lead, zone, seconds) = (now.lead(), flight_zone(now.manner), now.seconds());
-    Ok(Json(PracticeOut { now, lead, zone, pen: PEN, seconds }))
+    Ok(Json(PracticeOut { now, stance, lead, zone, pen: PEN, seconds }))
 }

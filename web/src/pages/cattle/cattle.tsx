@@ -5,6 +5,7 @@ import { useMe } from "../../parts/me";
 import { OneOf } from "../../parts/one-of";
 import { Empty } from "../../parts/states";
 import { TodaysDraw } from "./draw";
+import { Fence } from "./fence";
 import { Flag } from "./flag";
 import { Herd } from "./herd";
 import { Practice } from "./practice";
@@ -12,6 +13,7 @@ import { Practice } from "./practice";
 const views = [
   ["herd", "Herd"],
   ["draw", "Today's draw"],
+  ["fence", "Fence"],
   ["flag", "Flag"],
   ["practice", "Practice pen"],
 ] as const;
@@ -31,6 +33,8 @@ export function Cattle() {
       </Box>
       {view === "draw" ? (
         <TodaysDraw />
+      ) : view === "fence" ? (
+        <Fence />
       ) : view === "flag" ? (
         <Flag />
       ) : view === "practice" ? (

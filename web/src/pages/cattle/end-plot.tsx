@@ -11,9 +11,9 @@ const HIGH = 92;
 const FEET = 6;
 
 /** The stops at an end in order: past above the line, short below; full where it waited, hollow where it guessed. */
-export function EndPlot(props: { habit: Schemas["EndHabitOut"]; stops: Schemas["StopTold"][] }) {
+export function EndPlot(props: { habit: Schemas["EndHabitOut"]; stops: Schemas["FlagStopOut"][] }) {
   const { habit } = props;
-  const here = props.stops.filter((stop) => stop.end === habit.end).slice(-12);
+  const here = props.stops.filter(({ stop }) => stop.end === habit.end).slice(-12);
   const y = (tenths: number) =>
     HIGH / 2 - (Math.max(-FEET, Math.min(FEET, tenths / 10)) / FEET) * (HIGH / 2 - 8);
   const past = Math.abs(habit.past).toFixed(1);
@@ -33,14 +33,14 @@ export function EndPlot(props: { habit: Schemas["EndHabitOut"]; stops: Schemas["
       >
         <rect x={0} y={y(10)} width={WIDE} height={y(-10) - y(10)} fill={rule} opacity={0.6} />
         <path d={`M0 ${HIGH / 2}h${WIDE}`} stroke={ink} strokeWidth={1.5} />
-        {here.map((stop, n) => (
+        {here.map(({ stop, right }, n) => (
           <circle
             key={n}
             cx={12 + n * 20}
             cy={y(stop.past)}
             r={5}
-            fill={stop.guessed ? "none" : Math.abs(stop.past) <= 10 && !stop.late ? pine : oxblood}
-            stroke={Math.abs(stop.past) <= 10 && !stop.guessed && !stop.late ? pine : oxblood}
+            fill={stop.guessed ? "none" : right ? pine : oxblood}
+            stroke={right ? pine : oxblood}
             strokeWidth={2}
           />
         ))}

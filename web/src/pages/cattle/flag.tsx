@@ -6,6 +6,7 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import { flagProgramme, today } from "../../api/queries";
+import { NextBar } from "../../parts/next-bar";
 import { Panel } from "../../parts/panel";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { many } from "../../parts/words";
@@ -76,7 +77,7 @@ function Work({ ride, horse }: { ride: string; horse: string }) {
       />
     );
   if (!work.data) return <PageLoading what="the programme" />;
-  const { moves, ends, stops, speed } = work.data;
+  const { moves, ends, stops, speed, advice } = work.data;
   const running = programme.at === null ? undefined : moves[programme.at];
   const state = drive.lost ? "link-lost" : (drive.reading?.state ?? null);
   return (
@@ -144,6 +145,7 @@ function Work({ ride, horse }: { ride: string; horse: string }) {
               `${many(moves.length, "move")} at ${speed.toFixed(0)} ft/s, in an order that nobody can guess. A few good stops are worth more than many tired ones.`
             )}
           </Typography>
+          {advice && <NextBar advice={advice} />}
           <StopPads
             ride={ride}
             half={drive.half}

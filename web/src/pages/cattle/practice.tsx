@@ -22,16 +22,14 @@ const speeds = [
 /** Feet that an arrow moves where the horse is wanted. */
 const NUDGE = 3;
 
-/** What to do about how it stands now, in a word or two. */
-export function saysNow({ now, lead, zone }: Schemas["PracticeOut"]): string {
-  const apart = now.cow.y - now.horse.y;
-  if (now.lost) return "The cow is back with the herd.";
-  if (Math.hypot(now.cow.x - now.horse.x, apart) < 0.45 * zone) return "Too near: give it room.";
-  if (lead < -3) return "Behind: get to its head.";
-  if (lead > 3) return "Past its head: wait for it.";
-  if (apart > 1.1 * zone) return "Far off: step up a little.";
-  return "In position.";
-}
+const stanceSays: Record<Schemas["Stance"], string> = {
+  lost: "The cow is back with the herd.",
+  "too-near": "Too near: give it room.",
+  behind: "Behind: get to its head.",
+  "past-its-head": "Past its head: wait for it.",
+  "far-off": "Far off: step up a little.",
+  "in-position": "In position.",
+};
 
 /** A cow and a horse in a pen, to practise where to be: the rider places the horse by pointer or by arrows. */
 export function Practice() {
@@ -81,7 +79,7 @@ export function Practice() {
         <Panel name="The pen" tight>
           <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "baseline", mb: 1 }}>
             <Box role="status" sx={{ fontFamily: slab, fontWeight: 700, fontSize: "1.25rem", minWidth: 260 }}>
-              {saysNow(seen)}
+              {stanceSays[seen.stance]}
             </Box>
             <span>
               Held {share ?? 0} % of {Math.round(seen.seconds)} s

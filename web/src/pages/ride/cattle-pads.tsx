@@ -2,19 +2,12 @@ import Box from "@mui/material/Box";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { cowNow, type CattleLog, type TurnEvent } from "../../parts/cattle-log";
-import {
-  freshName,
-  mannerName,
-  nextColour,
-  nextName,
-  positionName,
-  speedName,
-  stoppedName,
-} from "../../parts/cattle-words";
-import { capital } from "../../parts/words";
+import { freshName, mannerName, positionName, speedName, stoppedName } from "../../parts/cattle-words";
+import { NextBar } from "../../parts/next-bar";
 import { faces, gloveTarget, marigold, slab, white, type Face } from "../../theme/tokens";
 import { Big } from "./big";
 import { CowPicker } from "./cow-picker";
+import { HowFar } from "./how-far";
 import { TurnDots } from "./turn-dots";
 
 const positions: Schemas["Position"][] = ["leg", "pad", "hip", "off"];
@@ -93,14 +86,10 @@ export function CattlePads({ log, face }: { log: CattleLog; face: Face }) {
           </Big>
         )}
       </Box>
-      <Box role="status" sx={{ minHeight: 26, lineHeight: 1.2 }}>
-        {advice ? (
-          <Box sx={{ borderLeft: `7px solid ${nextColour[advice.next]}`, pl: 1 }}>
-            <b>{nextName[advice.next]}.</b> {capital(advice.why)}.
-          </Box>
-        ) : (
-          <TurnDots events={log.events} face={face} />
-        )}
+      <Box sx={{ minHeight: 26, lineHeight: 1.2, display: "grid", gap: "4px" }}>
+        {advice ? <NextBar advice={advice} /> : <TurnDots events={log.events} face={face} />}
+        {log.seen?.came_back[0] && <span>{log.seen.came_back[0]}.</span>}
+        {!turn && log.seen && <HowFar limits={log.seen.limits} />}
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "6px", minHeight: 0 }}>
         {sides.map((way) => (
