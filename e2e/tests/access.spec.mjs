@@ -51,6 +51,10 @@ const barnPages = [
   ["/barn/security", (page) => page.getByText("Signed in").first()],
   ["/barn", (page) => page.getByRole("button", { name: "Change Wren" })],
   [
+    "/patterns?view=figures",
+    (page) => page.getByRole("heading", { name: /What it asks of/ }),
+  ],
+  [
     "/patterns",
     (page) => page.getByRole("button", { name: /^Barrel 1 up close/ }),
   ],

@@ -17,6 +17,7 @@ pub mod claim;
 pub mod curriculum;
 mod error;
 pub mod feed;
+pub mod figure;
 pub mod gear;
 pub mod ground;
 pub mod horse;

@@ -34,6 +34,24 @@ pub struct FigureHorse {
 }
 
 impl FigureHorse {
+    /// A horse of about fifteen hands that nobody measured (common practice; from memory): 5.5, 9, 15 and 28 ft/s with strides of 4.2,
+    /// 6.4, 7 and 14 ft.
+    pub fn ordinary() -> FigureHorse {
+        const FOOT: f64 = crate::pattern::FOOT;
+        let gaits = [
+            (FigureGait::Walk, 5.5, 4.2, 5.0),
+            (FigureGait::Jog, 9.0, 6.4, 8.0),
+            (FigureGait::Lope, 15.0, 7.0, 20.0),
+            (FigureGait::Run, 28.0, 14.0, 45.0),
+            (FigureGait::Back, 3.0, 3.0, 0.0),
+            (FigureGait::Side, 2.0, 2.5, 0.0),
+        ];
+        let measures = |(gait, speed, stride, least)| {
+            (gait, GaitMeasures { speed: speed * FOOT, stride: stride * FOOT, least_radius: least * FOOT })
+        };
+        FigureHorse { gaits: gaits.map(measures).into(), turn_rate: 180.0, speed_up: 8.0 * FOOT }
+    }
+
     /// Of a gait other than standing.
     fn gait(&self, gait: FigureGait) -> GaitMeasures {
         self.gaits[&gait]

@@ -49,18 +49,22 @@ pub struct TextFault {
     pub column: u32,
     /// What kind it is.
     pub code: FaultCode,
-    /// In words.
+    /// In words, as the command line has them.
     pub says: String,
+    /// What could stand there, where something else was found: words of the language, and rules by name.
+    pub wanted: Vec<String>,
 }
 
 impl TextFault {
     pub(super) fn new(line: u32, column: u32, code: FaultCode, says: impl Into<String>) -> TextFault {
-        TextFault { line, column, code, says: says.into() }
+        TextFault { line, column, code, says: says.into(), wanted: vec![] }
     }
 
     /// `expected hand or length, found "lft"`.
     pub(super) fn expected(line: u32, column: u32, wanted: &[&str], found: &str) -> TextFault {
-        TextFault::new(line, column, FaultCode::Expected, format!("expected {}, found {found}", wanted.join(" or ")))
+        let says = format!("expected {}, found {found}", wanted.join(" or "));
+        let wanted = wanted.iter().map(|&one| one.to_owned()).collect();
+        TextFault { wanted, ..TextFault::new(line, column, FaultCode::Expected, says) }
     }
 }
 

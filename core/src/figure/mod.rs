@@ -15,6 +15,7 @@ mod need;
 mod parse;
 mod print;
 mod read;
+mod ready;
 mod ride;
 mod statement;
 mod token;
@@ -29,6 +30,7 @@ pub use fault::{FaultCode, TextFault};
 pub use ground::{Body, Clearance, Marker, Traced};
 pub use leads::{ChangeNeeded, LeadFault, LeadFaultKind, leads};
 pub use read::{Figure, Places};
+pub use ready::{READY, ReadyFigure};
 pub use ride::{Piece, Ridden, RiddenStep, Shape, State, ride};
 pub use statement::{
     Adjusted, ChangeKind, Chute, FigureGait, GaitAsked, Leads, Name, SourceLine, StartAt, Statement, Step, Sweep,

@@ -70,6 +70,14 @@ impl Figure {
         Ok(Figure { lines: reader.lines, places: reader.places })
     }
 
+    /// The names that it puts down itself, each with its line from 1.
+    pub fn marks(&self) -> impl Iterator<Item = (&str, u32)> {
+        self.lines.iter().zip(1..).filter_map(|(line, n)| match &line.statement {
+            Some(Statement::Mark { name, .. }) => Some((name.text.as_str(), n)),
+            _ => None,
+        })
+    }
+
     /// Its steps as they are ridden, repeats and all: the number of the line from 1, its first column, and the step.
     pub(super) fn ridden(&self) -> Unrolled<'_> {
         Unrolled { lines: &self.lines, at: 0, open: vec![] }

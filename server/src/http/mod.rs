@@ -6,6 +6,7 @@ mod cattle;
 pub(crate) mod curriculum;
 mod document;
 pub(crate) mod extract;
+mod figures;
 mod health;
 pub(crate) mod horses;
 pub(crate) mod patterns;
@@ -56,6 +57,7 @@ fn routes() -> OpenApiRouter<App> {
         .merge(rides::routes())
         .merge(schedule::routes())
         .merge(patterns::routes())
+        .merge(figures::routes())
         .merge(tack::routes())
         .merge(cattle::routes())
         .merge(curriculum::routes())

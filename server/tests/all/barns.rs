@@ -53,6 +53,7 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         ("put", "/api/set-ups/{id}") => {
             json!({ "version": 1, "ground_id": Uuid::new_v4(), "name": "Taken", "set_up": one_barrel() })
         }
+        ("put", "/api/figures/{id}") => json!({ "version": 1, "name": "Taken", "text": "jog" }),
         ("put", "/api/horses/{horse}/passes/{id}") => {
             json!({ "set_up_id": Uuid::new_v4(), "gait": "jog", "told": { "barrels": [{}] } })
         }
@@ -197,6 +198,9 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let (hidden_set_up, hidden_pass) = (Uuid::new_v4(), Uuid::new_v4());
     let set_up = json!({ "ground_id": hidden_ground, "name": "Hidden set-up", "set_up": one_barrel() });
     ada.put(&format!("/api/set-ups/{hidden_set_up}"), set_up.clone()).await.is(201);
+    let hidden_figure = Uuid::new_v4();
+    let figure = json!({ "name": "Hidden figure", "text": "jog\nline 20" });
+    ada.put(&format!("/api/figures/{hidden_figure}"), figure).await.is(201);
     let pass = json!({ "set_up_id": hidden_set_up, "gait": "jog", "told": { "barrels": [{}], "note": "hidden" } });
     ada.put(&format!("/api/horses/{horse}/passes/{hidden_pass}"), pass.clone()).await.is(201);
     let hidden_feed = Uuid::new_v4();
@@ -233,6 +237,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 Some("passes") => vec![hidden_pass],
                 Some("gear") => vec![hidden_snaffle],
                 Some("cattle") => vec![hidden_cow],
+                Some("figures") => vec![hidden_figure],
                 Some("set-ups") => {
                     // Neither another barn's set-up, nor its pen under a set-up of one's own, nor a pass over either.
                     bo.put(&format!("/api/set-ups/{}", Uuid::new_v4()), set_up.clone()).await.is(404);

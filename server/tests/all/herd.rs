@@ -176,6 +176,12 @@ async fn a_day_is_drawn_changed_by_hand_and_done(db: PgPool) {
     ada.call(Method::DELETE, "/api/cattle-draw", None).await.is(204);
     assert_eq!(ada.get("/api/cattle-draw").await.is(200)["goes"], drawn["goes"]);
 
+    // What the week counts on for the day is not gone over.
+    ada.put("/api/cattle-days", json!({ "works": [2, 2, 2, 2, 2, 2, 2] })).await.is(200);
+    let short = ada.get("/api/cattle-draw").await.is(200);
+    assert_eq!((&short["works"], short["goes"].as_array().unwrap().len()), (&json!(2), 2), "{short}");
+    assert_eq!(short["left_out"][0]["missed"], 1);
+
     let at = Utc::now();
     let body = event(at, 1, &turn(goes[0]["cow_id"].as_str().unwrap().parse().unwrap(), "left", "even"));
     ada.put(&format!("/api/rides/{ride}/cattle/{}", Uuid::new_v4()), body).await.is(204);

@@ -16,6 +16,7 @@ mod counts;
 mod decide;
 mod demo;
 mod figure;
+mod figures;
 mod fills;
 mod fuzz;
 mod gear;

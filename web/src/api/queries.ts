@@ -260,6 +260,10 @@ export const penOf = (ground: string) =>
     queryKey: ["pen", ground],
     queryFn: () => ask(api.GET("/api/grounds/{id}/pen", { params: { path: { id: ground } } })),
   });
+export const figures = queryOptions({
+  queryKey: ["figures"],
+  queryFn: () => ask(api.GET("/api/figures")),
+});
 export const setUps = queryOptions({
   queryKey: ["set-ups"],
   queryFn: () => ask(api.GET("/api/set-ups")),

@@ -526,6 +526,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The barn's figures. */
+        get: operations["get_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps or changes a figure. */
+        put: operations["put_figures_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures/ride": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rides a figure in mind. */
+        post: operations["post_figures_ride"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/flag": {
         parameters: {
             query?: never;
@@ -2181,6 +2232,11 @@ export interface components {
          * @enum {string}
          */
         Advice: "another" | "other-side" | "slow-down" | "air" | "change-subject" | "quit-here" | "stop-asking" | "look-at-horse";
+        /**
+         * @description How a measure stands to the published figures.
+         * @enum {string}
+         */
+        AgainstRule: "ok" | "under" | "over";
         /** @description Rides a week that were agreed on; both none where nothing was. */
         AgreedIn: {
             /** Format: int32 */
@@ -2761,6 +2817,13 @@ export interface components {
              */
             horse_id?: string | null;
         };
+        /** @description A change of lead that is missing. */
+        ChangeNeededOut: {
+            at: components["schemas"]["Point"];
+            /** Format: int32 */
+            line: number;
+            to: components["schemas"]["Hand"];
+        };
         /** @description One change to the record. */
         ChangeOut: {
             /** @description Empty when it was removed. */
@@ -3302,6 +3365,11 @@ export interface components {
             slots: number;
             /** Format: int32 */
             version: number;
+            /**
+             * Format: int32
+             * @description Works of the cattle that the week counts on for today, where it has any: the draw has about as many goes at most.
+             */
+            works?: number | null;
         };
         /** @description How close or wide a horse goes at a barrel in one week. */
         DriftOut: {
@@ -3371,6 +3439,11 @@ export interface components {
          * @enum {string}
          */
         Fate: "new" | "known" | "nobody" | "refused";
+        /**
+         * @description What kind of fault it is. Of several on one line the first of this list is told.
+         * @enum {string}
+         */
+        FaultCode: "expected" | "range" | "order" | "twice" | "name" | "end" | "deep" | "open" | "hollow" | "empty" | "gait" | "behind" | "inside" | "long";
         FaultOut: {
             likely: string;
             name: string;
@@ -3557,6 +3630,84 @@ export interface components {
             detail: string;
             /** @description Path of the field in the body: `sets[0].gait`. */
             field: string;
+        };
+        /**
+         * @description How the horse goes along a piece of a figure.
+         * @enum {string}
+         */
+        FigureGait: "walk" | "jog" | "lope" | "run" | "back" | "side" | "stand";
+        /** @description A figure to keep (without a version) or to change (with the version that was read). A text with faults is kept too: it is mended later. */
+        FigureIn: {
+            archived?: boolean;
+            name: string;
+            text: string;
+            /** Format: int32 */
+            version?: number | null;
+        };
+        /** @description A figure that the barn keeps. */
+        FigureOut: {
+            archived: boolean;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            text: string;
+            /** Format: int32 */
+            version: number;
+        };
+        /** @description A piece of the path. */
+        FigurePieceOut: {
+            at: components["schemas"]["Point"];
+            /** Format: double */
+            degrees?: number | null;
+            gait: components["schemas"]["FigureGait"];
+            hand?: components["schemas"]["Hand"] | null;
+            /** Format: double */
+            heading: number;
+            lead?: components["schemas"]["Hand"] | null;
+            /** Format: double */
+            length: number;
+            /** Format: int32 */
+            line: number;
+            /**
+             * Format: double
+             * @description None on a straight.
+             */
+            radius?: number | null;
+            /** Format: double */
+            seconds: number;
+            step: number;
+        };
+        /** @description A figure to ride in mind. */
+        FigureRideIn: {
+            /**
+             * Format: uuid
+             * @description The place whose pen it is ridden in; its posts have the names `post1`, `post2` and so on.
+             */
+            ground_id: string;
+            /**
+             * Format: uuid
+             * @description The horse that it is held against.
+             */
+            horse_id?: string | null;
+            text: string;
+        };
+        /** @description What comes of it: faults of the text, or the ride. */
+        FigureRideOut: {
+            faults: components["schemas"]["TextFault"][];
+            ridden?: components["schemas"]["RiddenOut"] | null;
+        };
+        /** @description The barn's figures, latest first, and those that come with Cavesson. */
+        Figures: {
+            items: components["schemas"]["FigureOut"][];
+            ready: components["schemas"]["ReadyFigureOut"][];
+        };
+        /** @description Where a step leaves the horse. Metres in the pen's axes, degrees from straight ahead to the right. */
+        FigureStepOut: {
+            gait: components["schemas"]["FigureGait"];
+            lead?: components["schemas"]["Hand"] | null;
+            /** Format: int32 */
+            line: number;
+            word: string;
         };
         /** @description A file's text. */
         FileText: {
@@ -3785,6 +3936,11 @@ export interface components {
              */
             middle?: string | null;
         };
+        /**
+         * @description What a spacing asks of this horse's stride.
+         * @enum {string}
+         */
+        ForHorse: "shorten" | "fits" | "reach";
         /**
          * @description How a text is written.
          * @enum {string}
@@ -4474,6 +4630,16 @@ export interface components {
             /** @description What the latest says. */
             may_ride: components["schemas"]["MayRide"];
         };
+        /** @description What is ridden in one gait. */
+        InGaitOut: {
+            gait: components["schemas"]["FigureGait"];
+            /** Format: double */
+            length: number;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            strides: number;
+        };
         /** @description The next ask of an intake ride. */
         IntakeNext: {
             name: string;
@@ -4600,6 +4766,17 @@ export interface components {
         /** @description The times off of a horse, latest first. */
         LayOffs: {
             items: components["schemas"]["LayOffOut"][];
+        };
+        /**
+         * @description What is wrong with a lead.
+         * @enum {string}
+         */
+        LeadFaultKind: "wrong" | "not-counter" | "switched" | "rollback";
+        /** @description A fault of a lead. */
+        LeadFaultOut: {
+            kind: components["schemas"]["LeadFaultKind"];
+            /** Format: int32 */
+            line: number;
         };
         /** @description Where the lead changes. */
         LeadOut: {
@@ -4899,6 +5076,25 @@ export interface components {
             /** Format: double */
             y: number;
         };
+        /** @description A place with a name. */
+        NamedPlaceOut: {
+            at: components["schemas"]["Point"];
+            /**
+             * Format: int32
+             * @description The line of the text that puts it there; none for what stands in the pen.
+             */
+            line?: number | null;
+            name: string;
+        };
+        /** @description How near the path comes to something. */
+        NearOut: {
+            at: components["schemas"]["Point"];
+            /** Format: double */
+            distance: number;
+            fits: boolean;
+            /** @description A post by its name, or bad ground in words; none for the fence. */
+            name?: string | null;
+        };
         /** @description A new password, with the current one. */
         NewPassword: {
             code?: string | null;
@@ -4935,6 +5131,26 @@ export interface components {
             /** Format: uuid */
             id: string;
             why: string;
+        };
+        /** @description An obstacle against the published figures and the horse. */
+        ObstacleOut: {
+            asks?: components["schemas"]["ForHorse"] | null;
+            gait: components["schemas"]["FigureGait"];
+            /** Format: double */
+            least: number;
+            /** Format: int32 */
+            line: number;
+            /** Format: double */
+            measure: number;
+            /** Format: double */
+            most?: number | null;
+            rule: components["schemas"]["AgainstRule"];
+            /**
+             * Format: double
+             * @description Strides from the obstacle before it; none for the first.
+             */
+            strides?: number | null;
+            word: string;
         };
         /**
          * @description How far a try at an obstacle got.
@@ -5695,6 +5911,11 @@ export interface components {
             share: number;
             why: string;
         };
+        /** @description A figure that comes with Cavesson. */
+        ReadyFigureOut: {
+            name: string;
+            text: string;
+        };
         /**
          * @description On how many reins an ask was made.
          * @enum {string}
@@ -5735,6 +5956,33 @@ export interface components {
             removed: boolean;
             /** Format: int32 */
             version: number;
+        };
+        /** @description A figure as it is ridden. */
+        RiddenOut: {
+            changes: components["schemas"]["ChangeNeededOut"][];
+            /** @description Whether it ends where it began, within a foot and five degrees. */
+            closes: boolean;
+            gaits: components["schemas"]["InGaitOut"][];
+            leads: components["schemas"]["LeadFaultOut"][];
+            /** Format: double */
+            length: number;
+            mirrored: string;
+            near: components["schemas"]["NearOut"][];
+            obstacles: components["schemas"]["ObstacleOut"][];
+            /**
+             * Format: double
+             * @description Metres out of the pen.
+             */
+            outside: number;
+            path: components["schemas"]["FigurePieceOut"][];
+            places: components["schemas"]["NamedPlaceOut"][];
+            run_ups: components["schemas"]["ShortRunUpOut"][];
+            rungs: components["schemas"]["RungAskedOut"][];
+            /** Format: double */
+            seconds: number;
+            steps: components["schemas"]["FigureStepOut"][];
+            text: string;
+            tight: components["schemas"]["TightOut"][];
         };
         /** @description Cattle on a ride: what the saddle needs to know. */
         RideCattleOut: {
@@ -5979,6 +6227,16 @@ export interface components {
             rules: components["schemas"]["HerdRules"];
             /** Format: int32 */
             version: number;
+        };
+        /** @description A rung that the figure asks. */
+        RungAskedOut: {
+            gait?: components["schemas"]["FigureGait"] | null;
+            hand?: components["schemas"]["Hand"] | null;
+            lines: number[];
+            /** @description Its name in the barn's curriculum; none where it has no such rung. */
+            name?: string | null;
+            rung: string;
+            status?: components["schemas"]["Status"] | null;
         };
         RungOut: {
             /** @description One part or two; two count only together. */
@@ -6289,6 +6547,15 @@ export interface components {
             least: number;
             rides: number;
             why: string;
+        };
+        /** @description A stop with too little run-up for its gait's own speed. */
+        ShortRunUpOut: {
+            /** Format: int32 */
+            line: number;
+            /** Format: double */
+            needs: number;
+            /** Format: double */
+            straight: number;
         };
         /** @description Whether a piece may be shown in, in a kind of class. */
         ShownInOut: {
@@ -6707,6 +6974,34 @@ export interface components {
             base: number;
             checks: components["schemas"]["DiagonalOut"][];
             marks: components["schemas"]["MarkOut"][];
+        };
+        /** @description One fault of a text. */
+        TextFault: {
+            /** @description What kind it is. */
+            code: components["schemas"]["FaultCode"];
+            /**
+             * Format: int32
+             * @description In characters, from 1.
+             */
+            column: number;
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            line: number;
+            /** @description In words, as the command line has them. */
+            says: string;
+            /** @description What could stand there, where something else was found: words of the language, and rules by name. */
+            wanted: string[];
+        };
+        /** @description A curve that is tighter than this horse goes well, by gait. */
+        TightOut: {
+            gait: components["schemas"]["FigureGait"];
+            /** Format: double */
+            least: number;
+            lines: number[];
+            /** Format: double */
+            radius: number;
         };
         /** @description A run as a timer told it. */
         TimerOut: {
@@ -10233,6 +10528,273 @@ export interface operations {
                 };
             };
             /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_figures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Figures"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_figures_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureOut"];
+                };
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_figures_ride: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureRideIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureRideOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;

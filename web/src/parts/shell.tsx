@@ -54,6 +54,7 @@ const shortcuts: [string, string][] = [
   ["k", "the Book"],
   ["b", "the barn"],
   ["s", "log in shorthand"],
+  ["m and r", "in Figures: mirror, play"],
   ["?", "this list"],
   ["F and J, held", "in Ride: ask left, ask right"],
   ["space, held", "in Ride: both reins"],

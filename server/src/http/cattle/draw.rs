@@ -14,10 +14,10 @@ use cavesson_core::{
 use cavesson_store::{
     Update,
     cattle::{self, KeptGo},
-    horse,
+    horse, hours,
     log::ride::{self, Ride},
 };
-use chrono::NaiveDate;
+use chrono::{Datelike, NaiveDate};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -54,6 +54,15 @@ pub(super) struct OnCattle {
 pub(super) struct Day {
     on: Vec<OnCattle>,
     draw: Draw,
+    /// Works of the cattle that the week counts on for this day, where it has any.
+    works: Option<u16>,
+}
+
+async fn works_of_the_week(app: &App, signed: &SignedIn, day: NaiveDate) -> Result<Option<u16>, Problem> {
+    let weekday = day.weekday().num_days_from_monday();
+    let all = hours::cattle(&app.db, &signed.scope).await?;
+    let of_day = all.into_iter().find(|(n, _)| i64::from(*n) == i64::from(weekday));
+    Ok(of_day.and_then(|(_, works)| u16::try_from(works).ok()).filter(|works| *works > 0))
 }
 
 /// What a horse's next rung on a single cow asks, and whether it is not owned yet; none where it is on none.
@@ -97,18 +106,22 @@ impl Day {
             on.push(OnCattle { ride, rung, most: fastest(&asked), own_limit: limit.is_some() });
             goes.push(asked);
         }
-        let slots = (goes.len() as u16 * (u16::from(GOES) + 1)).clamp(1, MOST_SLOTS);
+        // What the week counts on is not gone over: so many goes, and a change from each horse to the next.
+        let works = works_of_the_week(app, signed, day).await?;
+        let changes = goes.len().saturating_sub(1) as u16;
+        let most = works.map_or(MOST_SLOTS, |works| works + changes).min(MOST_SLOTS);
+        let slots = (goes.len() as u16 * (u16::from(GOES) + 1)).clamp(1, most.max(1));
         let mut draw = cattle_day(&goes, &herd.known, &herd.rules, slots, true);
         // In the order of the clock.
         for n in 0..draw.horses.len() {
             draw.horses[n].after = (0..n).collect();
         }
-        Ok(Day { on, draw })
+        Ok(Day { on, draw, works })
     }
 
     /// The best draw of the day.
     async fn best(self: &Arc<Day>, app: &App, day: NaiveDate) -> Result<(Goes, i64), Problem> {
-        let seed = u64::from(chrono::Datelike::num_days_from_ce(&day).unsigned_abs());
+        let seed = u64::from(day.num_days_from_ce().unsigned_abs());
         let it = Arc::clone(self);
         app.compute.run(move || search(&it.draw, Work { seed, tries: TRIES })).await
     }
@@ -175,6 +188,8 @@ pub(crate) struct OnCattleOut {
 pub(crate) struct DrawOut {
     day: NaiveDate,
     slots: u16,
+    /// Works of the cattle that the week counts on for today, where it has any: the draw has about as many goes at most.
+    works: Option<u16>,
     horses: Vec<OnCattleOut>,
     goes: Vec<GoOut>,
     left_out: Vec<MissedOut>,
@@ -265,6 +280,7 @@ async fn out(app: &App, signed: &SignedIn, day: NaiveDate) -> Result<DrawOut, Pr
     Ok(DrawOut {
         day,
         slots: it.draw.slots,
+        works: it.works,
         horses: horses.collect(),
         goes: goes.iter().enumerate().filter_map(go_out).collect(),
         left_out: missed.collect(),

@@ -11,9 +11,16 @@ mod tape;
 mod today;
 mod tracks;
 
+use cavesson_core::pattern::Pen;
 use utoipa_axum::{router::OpenApiRouter, routes};
+use uuid::Uuid;
 
-use crate::App;
+use crate::{App, Problem, auth::SignedIn};
+
+/// The pen of a place, as it was drawn, else as large as the place.
+pub(super) async fn pen_of(app: &App, signed: &SignedIn, place: Uuid) -> Result<Pen, Problem> {
+    Ok(pens::of(app, signed, place).await?.pen)
+}
 
 /// The routes of this part.
 pub(crate) fn routes() -> OpenApiRouter<App> {

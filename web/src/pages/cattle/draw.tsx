@@ -63,6 +63,7 @@ export function TodaysDraw() {
             {many(new Set(it.goes.map((go) => go.cow_id)).size, "cow")}
           </b>{" "}
           for {many(it.horses.length, "horse")}.{" "}
+          {it.works != null && `The week counts on ${many(it.works, "work")} of the cattle today. `}
           {it.by_hand
             ? `Changed by hand. ${costWords(it.cost)}`
             : "The best that was found with the herd as it stands."}

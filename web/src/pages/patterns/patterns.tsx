@@ -1,6 +1,4 @@
 import Box from "@mui/material/Box";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -8,12 +6,21 @@ import { useSearchParams } from "react-router";
 import { grounds, horses, penOf, setUps } from "../../api/queries";
 import { newId } from "../../parts/ids";
 import { useMe } from "../../parts/me";
+import { OneOf } from "../../parts/one-of";
 import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { Bench } from "./bench";
+import { Choice } from "./choice";
+import { Figures } from "./figures/figures";
+
+const views = [
+  ["barrels", "Barrels"],
+  ["figures", "Figures"],
+] as const;
 
 /** The pattern bench: a set-up of barrels in one of the barn's pens, and one horse in it. */
 export function Patterns() {
-  const { units } = useMe().barn;
+  const me = useMe();
+  const { units } = me.barn;
   const [asked, setAsked] = useSearchParams();
   const [fresh, setFresh] = useState(newId);
   const places = useQuery(grounds);
@@ -71,6 +78,7 @@ export function Patterns() {
   // The latest of this pen, unless another was asked for or a new one is begun.
   const open = asked.get("set-up") === "new" ? null : (setUp ?? here[0] ?? null);
   const id = open?.id ?? fresh;
+  const view = me.role !== "owner" && asked.get("view") === "figures" ? "figures" : "barrels";
   const horse = string.data.items.find((h) => h.id === asked.get("horse")) ?? string.data.items[0];
   if (!horse) return null;
   return (
@@ -82,18 +90,23 @@ export function Patterns() {
         <Typography variant="h1" sx={{ mr: 1 }}>
           Patterns
         </Typography>
+        {me.role !== "owner" && (
+          <OneOf label="View" of={views} picked={view} onPick={(view) => at("view", view)} />
+        )}
         <Choice
           label="Pen"
           value={ground}
           of={pens.map((g) => [g.id, g.name])}
           onPick={(id) => pick("ground", id)}
         />
-        <Choice
-          label="Set-up"
-          value={open?.id ?? "new"}
-          of={[...here.map((s): [string, string] => [s.id, s.name]), ["new", "New set-up"]]}
-          onPick={(id) => pick("set-up", id)}
-        />
+        {view === "barrels" && (
+          <Choice
+            label="Set-up"
+            value={open?.id ?? "new"}
+            of={[...here.map((s): [string, string] => [s.id, s.name]), ["new", "New set-up"]]}
+            onPick={(id) => pick("set-up", id)}
+          />
+        )}
         <Choice
           label="Horse"
           value={horse.id}
@@ -101,40 +114,21 @@ export function Patterns() {
           onPick={(id) => at("horse", id)}
         />
       </Box>
-      <Bench
-        // Kept for the first time, it is the same set-up: what was done to it can still be undone.
-        key={`${ground} ${id}`}
-        id={id}
-        ground={ground}
-        pen={pen.data}
-        kept={open}
-        horse={horse}
-        units={units}
-        onKept={(id) => at("set-up", id)}
-      />
+      {view === "figures" ? (
+        <Figures ground={ground} pen={pen.data.pen} horse={horse} units={units} />
+      ) : (
+        <Bench
+          // Kept for the first time, it is the same set-up: what was done to it can still be undone.
+          key={`${ground} ${id}`}
+          id={id}
+          ground={ground}
+          pen={pen.data}
+          kept={open}
+          horse={horse}
+          units={units}
+          onKept={(id) => at("set-up", id)}
+        />
+      )}
     </>
-  );
-}
-
-function Choice(props: {
-  label: string;
-  value: string;
-  of: [string, string][];
-  onPick: (id: string) => void;
-}) {
-  return (
-    <TextField
-      select
-      label={props.label}
-      value={props.value}
-      onChange={(e) => props.onPick(e.target.value)}
-      sx={{ width: { xs: "100%", sm: 190 } }}
-    >
-      {props.of.map(([id, name]) => (
-        <MenuItem key={id} value={id}>
-          {name}
-        </MenuItem>
-      ))}
-    </TextField>
   );
 }

@@ -1,0 +1,13 @@
+//! Figures, drills and trail courses as text: what the barn keeps, and what comes of riding one.
+
+mod kept;
+mod ride;
+
+use utoipa_axum::{router::OpenApiRouter, routes};
+
+use crate::App;
+
+/// The routes of this part.
+pub(crate) fn routes() -> OpenApiRouter<App> {
+    OpenApiRouter::new().routes(routes!(kept::list)).routes(routes!(kept::put)).routes(routes!(ride::ride))
+}

@@ -1,0 +1,84 @@
+//! Figures over HTTP: kept with versions, ridden in a pen, and what is wrong with them.
+
+use serde_json::{Value, json};
+use sqlx::PgPool;
+use uuid::Uuid;
+
+use crate::support::{Client, first_barn, rep_body};
+
+async fn arena(ada: &mut Client) -> Uuid {
+    let id = Uuid::new_v4();
+    let place = json!({ "name": "Arena", "place": "arena", "surface": "sand" });
+    ada.put(&format!("/api/grounds/{id}"), place).await.is(201);
+    let outline = json!({ "kind": "rectangle", "width": 40.0, "length": 60.0 });
+    let pen = json!({ "version": 0, "pen": { "outline": outline, "posts": [{ "x": 20.0, "y": 30.0 }] } });
+    ada.put(&format!("/api/grounds/{id}/pen"), pen).await.is(200);
+    id
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_figure_is_kept_and_nobody_overwrites_another(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let url = format!("/api/figures/{}", Uuid::new_v4());
+    let body = json!({ "name": "Laps", "text": "jog\ncircle left 12 m\n" });
+    assert_eq!(ada.put(&url, body.clone()).await.is(201)["version"], 1);
+    assert_eq!(ada.put(&url, body.clone()).await.is(200)["version"], 1, "the same twice is once");
+    let mut changed = body.clone();
+    changed["text"] = json!("jog\ncircle lft 12 m\n");
+    ada.put(&url, changed.clone()).await.is(409);
+    changed["version"] = json!(1);
+    assert_eq!(ada.put(&url, changed.clone()).await.is(200)["version"], 2, "a text that is not in order yet is kept");
+    let problem = ada.put(&url, changed.clone()).await.is(409);
+    assert_eq!(problem["current"]["version"], 2);
+    let all = ada.get("/api/figures").await.is(200);
+    assert_eq!(all["items"][0]["text"], changed["text"]);
+    assert!(all["ready"].as_array().unwrap().len() >= 6);
+    (changed["version"], changed["archived"]) = (json!(2), json!(true));
+    ada.put(&url, changed).await.is(200);
+    assert_eq!(ada.get("/api/figures").await.is(200)["items"], json!([]));
+    for (field, wrong) in [("name", json!(" ")), ("text", json!("")), ("text", json!("#".repeat(20_001)))] {
+        let mut bad = body.clone();
+        bad[field] = wrong;
+        ada.put(&format!("/api/figures/{}", Uuid::new_v4()), bad).await.names(422, field);
+    }
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_figure_is_ridden_in_the_pen_on_a_horse(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (ground, horse) = (arena(&mut ada).await, ada.horse("Juniper").await);
+    let ride = ada.ride(horse).await;
+    let reps = format!("/api/rides/{ride}/reps/{}", Uuid::new_v4());
+    ada.put(&reps, rep_body(Uuid::new_v4(), "S3", "walk", "left")).await.is(201);
+    let asked = |text: &str| json!({ "text": text, "ground_id": ground, "horse_id": horse });
+    let told = ada.post("/api/figures/ride", asked("jog\ncircle lft 20\nline to nowhere\n")).await.is(200);
+    let faults: Vec<(u64, u64, &str)> = (told["faults"].as_array().unwrap().iter())
+        .map(|f| (f["line"].as_u64().unwrap(), f["column"].as_u64().unwrap(), f["code"].as_str().unwrap()))
+        .collect();
+    assert_eq!(faults, [(2, 8, "expected"), (3, 9, "name")]);
+    assert_eq!(told["ridden"], Value::Null);
+
+    // From the middle of the near fence on a circle of 5 m to the left, then over the post in the middle.
+    let text = "start 20m 10m heading 0\nmark far 20m 50m\nwalk\ncircle left 5m\nline to post1\n";
+    let told = ada.post("/api/figures/ride", asked(text)).await.is(200);
+    let ridden = &told["ridden"];
+    assert_eq!((ridden["path"].as_array().unwrap().len(), &ridden["closes"]), (2, &json!(false)), "{told}");
+    assert!((ridden["length"].as_f64().unwrap() - (10.0 * std::f64::consts::PI + 20.0)).abs() < 1e-9);
+    let near = |n: usize| &ridden["near"][n];
+    assert_eq!((&near(0)["name"], &near(0)["fits"]), (&Value::Null, &json!(true)));
+    assert!((near(0)["distance"].as_f64().unwrap() - 5.0).abs() < 1e-9, "the circle comes 5 m from the near fence");
+    assert_eq!(
+        (&near(1)["name"], &near(1)["distance"], &near(1)["fits"]),
+        (&json!("post1"), &json!(0.0), &json!(false))
+    );
+    let places = ridden["places"].as_array().unwrap();
+    assert_eq!((&places[0]["name"], &places[0]["line"]), (&json!("far"), &json!(2)));
+    assert_eq!((&places[1]["name"], &places[1]["line"]), (&json!("post1"), &Value::Null));
+    let rung = &ridden["rungs"][0];
+    assert_eq!((&rung["rung"], &rung["hand"], &rung["lines"]), (&json!("S3"), &json!("left"), &json!([4])));
+    assert_eq!(rung["status"], "learning", "it was asked once: {rung}");
+    let out = ada.post("/api/figures/ride", asked("start 20m 10m heading 180\nwalk\nline 20m\n")).await.is(200);
+    assert!((out["ridden"]["outside"].as_f64().unwrap() - 10.0).abs() < 1e-6);
+    let nobodys = json!({ "text": "jog", "ground_id": Uuid::new_v4(), "horse_id": null });
+    ada.post("/api/figures/ride", nobodys).await.is(404);
+}

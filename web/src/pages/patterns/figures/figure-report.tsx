@@ -1,0 +1,84 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import type { Schemas } from "../../../api/client";
+import { StatusMark } from "../../../parts/mark";
+import { Panel } from "../../../parts/panel";
+import { inkSoft, marigold, pine } from "../../../theme/tokens";
+import { notesOf } from "./figure-words";
+
+/** What to mind in a figure, and what it asks of the horse. */
+export function FigureReport(props: {
+  ridden: Schemas["RiddenOut"];
+  horse: string;
+  units: Schemas["Units"];
+}) {
+  const { ridden, horse } = props;
+  const notes = notesOf(ridden, props.units);
+  const missing = ridden.rungs.filter((rung) => rung.status !== "owned");
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gap: 2,
+        gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" },
+        alignItems: "start",
+        mt: 2,
+      }}
+    >
+      <Panel by="figure-notes" tight edge={notes.length > 0 ? marigold : pine}>
+        <Typography variant="h2" id="figure-notes" sx={{ mb: 0.5 }}>
+          {notes.length === 0 ? "It fits and hangs together" : "To mind"}
+        </Typography>
+        {notes.map((note) => (
+          <Box key={`${note.line} ${note.text}`} sx={{ display: "flex", gap: 1, py: 0.4 }}>
+            <Box sx={{ color: inkSoft, minWidth: 56 }}>
+              {note.line === null ? "Pen" : `Line ${note.line}`}
+            </Box>
+            <span>{note.text}</span>
+          </Box>
+        ))}
+        {notes.length === 0 && (
+          <span>Nothing too near the fence, no curve on the wrong lead, every stop with its run-up.</span>
+        )}
+        <Typography sx={{ color: inkSoft, fontSize: "0.9rem", mt: 1 }}>
+          Speeds and strides are those of an ordinary horse. Walk the ground first.
+        </Typography>
+      </Panel>
+      <Panel by="figure-asks" tight>
+        <Typography variant="h2" id="figure-asks" sx={{ mb: 0.5 }}>
+          What it asks of {horse}
+        </Typography>
+        <Typography sx={{ mb: 0.5 }}>
+          {ridden.rungs.length === 0
+            ? "Nothing that is a rung."
+            : missing.length === 0
+              ? "All of it is owned."
+              : `${ridden.rungs.length - missing.length} of ${ridden.rungs.length} are owned.`}
+        </Typography>
+        <table style={{ borderCollapse: "collapse", width: "100%" }}>
+          <tbody>
+            {ridden.rungs.map((rung) => (
+              <tr key={`${rung.rung} ${rung.hand} ${rung.gait}`}>
+                <td style={{ padding: "3px 8px 3px 0" }}>
+                  {rung.status ? (
+                    <StatusMark status={rung.status} />
+                  ) : (
+                    <span style={{ color: inkSoft }}>Not asked yet</span>
+                  )}
+                </td>
+                <td style={{ padding: "3px 8px 3px 0", fontWeight: 600 }}>
+                  {rung.name ?? rung.rung}
+                  {rung.hand && `, ${rung.hand}`}
+                  {rung.gait && `, ${rung.gait}`}
+                </td>
+                <td style={{ padding: "3px 0", color: inkSoft, textAlign: "right", whiteSpace: "nowrap" }}>
+                  {rung.lines.length === 1 ? "Line" : "Lines"} {rung.lines.join(", ")}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Panel>
+    </Box>
+  );
+}
