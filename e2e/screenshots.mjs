@@ -201,20 +201,30 @@ const shots = [
     },
   ],
   [
-    "fence",
+    "practice",
     desk,
-    async (page) => (
-      await page.goto(`${base}/cattle?view=fence`),
-      await page.getByRole("heading", { name: "When the cow stops" }).waitFor()
-    ),
-  ],
-  [
-    "tack",
-    desk,
-    async (page) => (
-      await page.goto(`${base}/tack`),
-      await page.getByRole("region", { name: "Old Copper" }).waitFor()
-    ),
+    async (page) => {
+      await page.goto(`${base}/cattle?view=practice`);
+      await page.getByRole("button", { name: "Begin (N)" }).click();
+      const pen = page
+        .getByRole("region", { name: "The pen" })
+        .getByRole("img");
+      // At the cow's head, where it will be in a moment, for a few seconds.
+      let was = null;
+      for (let n = 0; n < 70; n++) {
+        const [cow, out] = (await pen.getAttribute("aria-label"))
+          .match(/\d+/g)
+          .map(Number);
+        const box = await pen.boundingBox();
+        const ahead = was === null ? 0 : 3 * (cow - was);
+        was = cow;
+        await page.mouse.move(
+          box.x + ((cow + ahead) / 80) * box.width,
+          box.y + ((60 - out + 10) / 60) * box.height,
+        );
+        await page.waitForTimeout(100);
+      }
+    },
   ],
   [
     "tack-bench",
@@ -250,14 +260,14 @@ const shots = [
   ],
   [
     "figures",
-    { width: 1280, height: 1040 },
+    { width: 1280, height: 1180 },
     async (page) => {
       const all = await (
         await page.request.get(`${base}/api/horses?limit=200`)
       ).json();
       const { id } = all.items.find((h) => h.name === "Pilgrim");
       await page.goto(
-        `${base}/patterns?view=figures&figure=ready%204&horse=${id}`,
+        `${base}/patterns?view=figures&figure=ready%205&horse=${id}`,
       );
       await page.getByRole("heading", { name: /What it asks of/ }).waitFor();
     },
