@@ -121,10 +121,23 @@ impl Polygon {
         (0..corners.len()).map(move |n| (corners[n], corners[(n + 1) % corners.len()]))
     }
 
-    /// The first two sides that cross or touch, and are not neighbours.
+    /// The first two sides that cross or touch: neighbours where the one folds back over the other.
+    ///
+    /// ```
+    /// use cavesson_core::pattern::{Point, Polygon};
+    /// let of = |corners: &[(f64, f64)]| Polygon(corners.iter().map(|&(x, y)| Point::new(x, y)).collect());
+    /// assert_eq!(of(&[(0.0, 0.0), (4.0, 0.0), (4.0, 3.0)]).crossing(), None);
+    /// assert_eq!(of(&[(0.0, 0.0), (4.0, 3.0), (4.0, 0.0), (0.0, 3.0)]).crossing(), Some((0, 2)));
+    /// assert_eq!(of(&[(0.0, 0.0), (4.0, 0.0), (2.0, 0.0), (2.0, 3.0)]).crossing(), Some((0, 1)));
+    /// ```
     pub fn crossing(&self) -> Option<(usize, usize)> {
         let sides: Vec<_> = self.sides().collect();
         let last = sides.len().saturating_sub(1);
+        let way = |n: usize| sides[n].1 - sides[n].0;
+        let folds = |a: usize, b: usize| way(a).cross(way(b)) == 0.0 && way(a).dot(way(b)) < 0.0;
+        if let Some(n) = (0..sides.len()).find(|&n| folds(n, (n + 1) % sides.len())) {
+            return Some((n, (n + 1) % sides.len()));
+        }
         (0..sides.len())
             .flat_map(|a| (a + 2..sides.len()).map(move |b| (a, b)))
             .find(|&(a, b)| !(a == 0 && b == last) && stretches_meet(sides[a], sides[b]))

@@ -95,3 +95,32 @@ test("a mark is dragged and moved by keys, and the text follows; the figure is p
   await page.getByRole("button", { name: "Stop (R)" }).click();
   await expect(page.getByRole("button", { name: "Play (R)" })).toBeVisible();
 });
+
+test("a drill is made for a horse, made again in another order, and kept", async ({
+  page,
+}) => {
+  await walkIn(page, "Trainer");
+  const all = await (await page.request.get("/api/horses?limit=200")).json();
+  const { id } = all.items.find((horse) => horse.name === "Bristle");
+  await page.goto(`/patterns?view=figures&figure=new&horse=${id}`);
+  const make = async () => {
+    await page.getByRole("button", { name: "Make a drill" }).click();
+    await page.getByRole("button", { name: "Stiff right" }).click();
+    await page.getByRole("button", { name: "Anticipates" }).click();
+    await page.getByLabel("Minutes").fill("5");
+    await page.getByRole("button", { name: "Make it" }).click();
+    await expect(page.getByText(/as hard to guess as one of/)).toBeVisible();
+    return field(page).inputValue();
+  };
+  const first = await make();
+  expect(first).toMatch(/^# For: stiff right, anticipates. 5 minutes.\n/);
+  expect(first).toMatch(/circle right \d+ {2}# round again.*\nstop\n$/);
+  await expect(page.getByText(/stiff right: soft on the circle/)).toBeVisible();
+  await expect(faults(page)).toBeEmpty();
+  const again = await make();
+  expect(again).not.toBe(first);
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByRole("combobox", { name: "Figure" })).toHaveText(
+    "Drill for Bristle",
+  );
+});

@@ -146,6 +146,8 @@ enum Command {
     Roads,
     /// Print how drawing cows does against cows by turns and the slowest cow, on simulated horses.
     CattleDays,
+    /// Drill simulated horses that guess, in a drawn order and in a fixed one; write a table.
+    Drills(Horses),
     /// Print every text of the curriculum that ships, to be read aloud.
     Texts,
 }
@@ -181,6 +183,7 @@ fn main() -> ExitCode {
         Command::Lessons => print(Ok(cli::lessons())),
         Command::Roads => print(Ok(cli::roads())),
         Command::CattleDays => print(Ok(cli::cattle_days())),
+        Command::Drills(Horses { horses, seed }) => print(Ok(cli::drills(horses, seed))),
         Command::Texts => print(Ok(cli::texts())),
         Command::Openapi => print(http::openapi().to_pretty_json().map(|json| json + "\n").map_err(Into::into)),
         Command::Backup { database, to } => print(cli::backup(&database, &to)),

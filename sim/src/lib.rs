@@ -5,6 +5,7 @@
 
 mod cattle;
 mod counted;
+mod drills;
 mod flag_drive;
 mod flag_work;
 mod herd;
@@ -16,6 +17,7 @@ mod two_rein;
 mod weather;
 
 pub use cattle::{SimCattleHorse, SimCow};
+pub use drills::{DAYS, DrillOrder, DrillTaken, drilled};
 pub use flag_drive::{FlagDrive, FlagOrder, FlagReading, FlagState, LINK, SimFlagDrive};
 pub use flag_work::{FlagWork, Move, Moves};
 pub use herd::{

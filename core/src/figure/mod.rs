@@ -8,6 +8,7 @@
 mod asks;
 mod checks;
 mod decimal;
+mod drill;
 mod fault;
 mod ground;
 mod leads;
@@ -26,6 +27,7 @@ pub use checks::{
     between, obstacles, stops, tightest, totals, turned,
 };
 pub use decimal::{Decimal, Measure, Unit};
+pub use drill::{Drill, DrillAsked, DrillMove, DrillNeed, DrillPart, drill};
 pub use fault::{FaultCode, TextFault};
 pub use ground::{Body, Clearance, Marker, Traced};
 pub use leads::{ChangeNeeded, LeadFault, LeadFaultKind, leads};

@@ -76,9 +76,13 @@ fn read<'a>(root: &Node<'a>) -> Option<Asked<'a>> {
     Some(Asked { text: text?, pen, pen_keep, markers: markers?, horse: horse?, owned: owned?, close: close? })
 }
 
-fn place(of: &Object<'_>) -> Option<Point> {
+fn in_feet(of: &Object<'_>) -> Option<Point> {
     let (x, y) = (of.within("x", -MOST, MOST), of.within("y", -MOST, MOST));
-    Some(Point::new(x?, y?) * FOOT)
+    Some(Point::new(x?, y?))
+}
+
+fn place(of: &Object<'_>) -> Option<Point> {
+    in_feet(of).map(|at| at * FOOT)
 }
 
 fn feet_of(of: &Object<'_>, key: &str) -> Option<f64> {
@@ -98,16 +102,16 @@ fn pen(node: &Node<'_>) -> Option<(Polygon, f64)> {
         outline.say(format!("{} corners; a pen has 3 to {MOST_CORNERS}", corners.len()));
         return None;
     }
-    let read: Vec<Point> = corners.iter().filter_map(|n| place(&n.object(&["x", "y"], &[])?)).collect();
+    let read: Vec<Point> = corners.iter().filter_map(|n| in_feet(&n.object(&["x", "y"], &[])?)).collect();
     if read.len() < corners.len() {
         return None;
     }
-    let ring = Polygon(read);
-    if let Some((a, b)) = ring.crossing() {
+    // In the numbers as they were given: in metres a corner on a side would be off it by rounding.
+    if let Some((a, b)) = Polygon(read.clone()).crossing() {
         outline.say(format!("sides {} and {} cross or touch", a + 1, b + 1));
         return None;
     }
-    Some((ring, keep?))
+    Some((Polygon(read.into_iter().map(|at| at * FOOT).collect()), keep?))
 }
 
 fn markers(node: &Node<'_>) -> Vec<Marker> {

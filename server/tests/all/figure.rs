@@ -63,12 +63,22 @@ fn faults_of_the_text_are_told_by_line_and_column() {
 
 #[test]
 fn what_cannot_be_used_is_refused_with_its_place() {
-    let cases: [(&str, Value, &str); 14] = [
+    let cases: [(&str, Value, &str); 16] = [
         ("/text", json!(5), "text: 5 is not a text"),
         ("/text", json!("#".repeat(20_001)), "text: a text has at most 20000 characters"),
         ("/pen/keep", json!(-1), "pen.keep: -1 is not within"),
         ("/pen/outline", json!([{ "x": 0, "y": 0 }]), "pen.outline: 1 corners"),
         ("/pen/outline/1", json!({ "x": -60, "y": 200 }), "pen.outline: sides 1 and 3 cross or touch"),
+        (
+            "/pen/outline",
+            json!([{ "x": 0, "y": 0 }, { "x": 30, "y": 10 }, { "x": 40, "y": 30 }, { "x": 15, "y": 5 }, { "x": -20, "y": 40 }]),
+            "pen.outline: sides 1 and 3 cross or touch",
+        ),
+        (
+            "/pen/outline",
+            json!([{ "x": 0, "y": 0 }, { "x": 40, "y": 0 }, { "x": 20, "y": 0 }, { "x": 20, "y": 40 }]),
+            "pen.outline: sides 1 and 2 cross or touch",
+        ),
         ("/markers/1/id", json!("A"), "markers[1].id: another marker has this id"),
         ("/markers/0/id", json!("2b"), "markers[0].id: \"2b\" is not a name"),
         ("/markers/0/shape", json!("star"), "markers[0].shape: is not a shape"),

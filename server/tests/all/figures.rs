@@ -82,3 +82,28 @@ async fn a_figure_is_ridden_in_the_pen_on_a_horse(db: PgPool) {
     let nobodys = json!({ "text": "jog", "ground_id": Uuid::new_v4(), "horse_id": null });
     ada.post("/api/figures/ride", nobodys).await.is(404);
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_drill_is_made_from_what_the_horse_was_asked(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let (ground, horse) = (arena(&mut ada).await, ada.horse("Juniper").await);
+    let asked = |seed: u32| json!({ "ground_id": ground, "horse_id": horse, "needs": ["stiff-left"], "minutes": 5, "seed": seed });
+    ada.post("/api/figures/drill", asked(1)).await.names(422, "horse_id");
+    let ride = ada.ride(horse).await;
+    for (rung, side) in [("S3", "left"), ("S3", "right"), ("T2", "both")] {
+        let url = format!("/api/rides/{ride}/reps/{}", Uuid::new_v4());
+        ada.put(&url, rep_body(Uuid::new_v4(), rung, "walk", side)).await.is(201);
+    }
+    let made = ada.post("/api/figures/drill", asked(6)).await.is(200);
+    let text = made["text"].as_str().unwrap();
+    assert!(text.starts_with("# For: stiff left. 5 minutes.\nstart 65.5 98.5 heading 0\nwalk\n"), "{text}");
+    assert!(text.contains("circle left") && !text.contains("rollback") && made["bits"].as_f64().unwrap() > 1.0);
+    assert_eq!(ada.post("/api/figures/drill", asked(6)).await.is(200), made, "the same number, the same drill");
+    assert_ne!(ada.post("/api/figures/drill", asked(7)).await.is(200)["text"], made["text"]);
+    let body = json!({ "text": text, "ground_id": ground, "horse_id": horse });
+    let told = ada.post("/api/figures/ride", body).await.is(200);
+    assert_eq!((&told["faults"], &told["ridden"]["closes"]), (&json!([]), &json!(true)));
+    let mut long = asked(1);
+    long["minutes"] = json!(31);
+    ada.post("/api/figures/drill", long).await.names(422, "minutes");
+}

@@ -560,6 +560,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/figures/drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a drill from what the horse needs and may be asked, in the middle of the pen. */
+        post: operations["post_figures_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/figures/ride": {
         parameters: {
             query?: never;
@@ -3383,6 +3400,49 @@ export interface components {
             spots: number;
             /** Format: date */
             week: string;
+        };
+        /** @description What a drill is to be made from. */
+        DrillIn: {
+            /** Format: uuid */
+            ground_id: string;
+            /** Format: uuid */
+            horse_id: string;
+            /** Format: int32 */
+            minutes: number;
+            /** @description What it is for, most first; none is a drill of everything. */
+            needs: components["schemas"]["DrillNeed"][];
+            /**
+             * Format: int32
+             * @description The same number, the same drill; it differs from those of the five numbers before.
+             */
+            seed: number;
+        };
+        /**
+         * @description A move that ends where it began.
+         * @enum {string}
+         */
+        DrillMove: "circle-left" | "circle-right" | "bend-left" | "bend-right" | "roll-left" | "roll-right" | "stop-and-back" | "wait";
+        /**
+         * @description What a drill is for.
+         * @enum {string}
+         */
+        DrillNeed: "stiff-left" | "stiff-right" | "falls-in" | "anticipates" | "slow-at-the-bend" | "dives-out" | "late-behind";
+        /** @description A drill, as a figure. */
+        DrillOut: {
+            /**
+             * Format: double
+             * @description How hard the next move is to guess from the last two: bits, on average. One is like a coin.
+             */
+            bits: number;
+            moves: number;
+            parts: components["schemas"]["DrillPartOut"][];
+            text: string;
+        };
+        /** @description Moves of one kind in a drill. */
+        DrillPartOut: {
+            of: components["schemas"]["DrillMove"];
+            times: number;
+            why: string;
         };
         /** @description An earlier work of the horse. */
         EarlierWork: {
@@ -10668,6 +10728,108 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_figures_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
                 headers: {
                     [name: string]: unknown;
                 };

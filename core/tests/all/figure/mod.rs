@@ -2,6 +2,7 @@
 
 mod asks;
 mod checks;
+mod drills;
 mod faults;
 mod ground;
 mod path;

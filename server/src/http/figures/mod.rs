@@ -1,5 +1,6 @@
 //! Figures, drills and trail courses as text: what the barn keeps, and what comes of riding one.
 
+mod drill;
 mod kept;
 mod ride;
 
@@ -9,5 +10,9 @@ use crate::App;
 
 /// The routes of this part.
 pub(crate) fn routes() -> OpenApiRouter<App> {
-    OpenApiRouter::new().routes(routes!(kept::list)).routes(routes!(kept::put)).routes(routes!(ride::ride))
+    OpenApiRouter::new()
+        .routes(routes!(kept::list))
+        .routes(routes!(kept::put))
+        .routes(routes!(ride::ride))
+        .routes(routes!(drill::make))
 }

@@ -247,13 +247,13 @@ fn near_out(name: Option<String>, of: Clearance, fits: bool) -> NearOut {
 }
 
 /// What is known of a horse: its standing, and the curriculum that it is on.
-struct Known {
-    standing: Arc<StandingOut>,
+pub(super) struct Known {
+    pub(super) standing: Arc<StandingOut>,
     book: Arc<Book>,
 }
 
 impl Known {
-    async fn of(app: &App, signed: &SignedIn, id: Uuid) -> Result<Known, Problem> {
+    pub(super) async fn of(app: &App, signed: &SignedIn, id: Uuid) -> Result<Known, Problem> {
         let horse = horse::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("horse"))?;
         let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
         let day = today(app, signed).await?;

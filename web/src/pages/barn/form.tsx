@@ -20,6 +20,8 @@ export function FormDialog(props: {
   onClose: () => void;
   children: ReactNode;
   more?: ReactNode;
+  /** What sending is called, where nothing is kept by it. */
+  save?: string;
   /** What leaving is called, where there is nothing left to cancel. */
   leave?: string;
 }) {
@@ -42,7 +44,7 @@ export function FormDialog(props: {
           {props.whole && told.map((t) => <FormTrouble key={t.detail} error={new Error(t.detail)} />)}
           <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
             <Button type="submit" variant="contained" disabled={props.busy}>
-              Save
+              {props.save ?? "Save"}
             </Button>
             {props.more}
             <Button onClick={props.onClose}>{props.leave ?? "Cancel"}</Button>

@@ -8,6 +8,7 @@ import { figures } from "../../../api/queries";
 import { useKeys } from "../../../parts/keys";
 import { FormTrouble, PageLoading } from "../../../parts/states";
 import { inkSoft, paper, rule } from "../../../theme/tokens";
+import { DrillParts } from "./drill-dialog";
 import { Editor } from "./editor";
 import { FigureDrawing, PathLegend, type Placeable } from "./figure-drawing";
 import { FigureReport } from "./figure-report";
@@ -27,6 +28,9 @@ export function FigureBench(props: {
   pen: Schemas["Pen"];
   horse: { id: string; name: string };
   units: Schemas["Units"];
+  /** The drill that the text was made as. */
+  drill: Schemas["DrillOut"] | null;
+  onDrill: () => void;
   onKept: (id: string) => void;
 }) {
   const client = useQueryClient();
@@ -99,6 +103,9 @@ export function FigureBench(props: {
             >
               Tidy
             </Button>
+            <Button variant="outlined" onClick={props.onDrill}>
+              Make a drill
+            </Button>
             {props.draft.version !== null && (
               <Button variant="outlined" disabled={save.isPending} onClick={() => save.mutate(true)}>
                 Put away
@@ -106,6 +113,7 @@ export function FigureBench(props: {
             )}
           </Box>
           <FormTrouble error={refused?.problem.errors?.length ? null : (save.error ?? error)} />
+          {props.drill && <DrillParts drill={props.drill} />}
         </Box>
         <Box sx={{ minWidth: 0 }}>
           <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
