@@ -68,7 +68,7 @@ fn what_cannot_be_used_is_refused_with_its_place() {
         ("/text", json!("#".repeat(20_001)), "text: a text has at most 20000 characters"),
         ("/pen/keep", json!(-1), "pen.keep: -1 is not within"),
         ("/pen/outline", json!([{ "x": 0, "y": 0 }]), "pen.outline: 1 corners"),
-        ("/pen/outline/1", json!({ "x": -60, "y": 200 }), "pen.outline: sides 1 and 3 cross or touch"),
+        ("/pen/outline/1", json!({ "x": -60, "y": 200 }), "pen.outline: sides 4 and 1 cross or touch"),
         (
             "/pen/outline",
             json!([{ "x": 0, "y": 0 }, { "x": 30, "y": 10 }, { "x": 40, "y": 30 }, { "x": 15, "y": 5 }, { "x": -20, "y": 40 }]),

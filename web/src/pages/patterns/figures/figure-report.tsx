@@ -4,7 +4,7 @@ import type { Schemas } from "../../../api/client";
 import { StatusMark } from "../../../parts/mark";
 import { Panel } from "../../../parts/panel";
 import { inkSoft, marigold, pine } from "../../../theme/tokens";
-import { notesOf } from "./figure-words";
+import { linesSay, notesOf } from "./figure-words";
 
 /** What to mind in a figure, and what it asks of the horse. */
 export function FigureReport(props: {
@@ -72,7 +72,7 @@ export function FigureReport(props: {
                   {rung.gait && `, ${rung.gait}`}
                 </td>
                 <td style={{ padding: "3px 0", color: inkSoft, textAlign: "right", whiteSpace: "nowrap" }}>
-                  {rung.lines.length === 1 ? "Line" : "Lines"} {rung.lines.join(", ")}
+                  {linesSay(rung.lines)}
                 </td>
               </tr>
             ))}

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "../../../api/client";
-import { faultSays, goes, inShort, notesOf } from "./figure-words";
+import { faultSays, goes, inShort, linesSay, notesOf } from "./figure-words";
 
 const ridden = (more: Partial<Schemas["RiddenOut"]>): Schemas["RiddenOut"] => ({
   text: "",
@@ -26,6 +26,7 @@ const ridden = (more: Partial<Schemas["RiddenOut"]>): Schemas["RiddenOut"] => ({
 it("says how long a figure is and whether it closes", () => {
   expect(inShort(ridden({}), "imperial")).toBe("100 ft, 1 min 15 s, ends where it began");
   expect(inShort(ridden({ closes: false, seconds: 9.6 }), "metric")).toBe("30.5 m, 10 s");
+  expect([linesSay([3]), linesSay([1, 2, 3, 4, 5, 9])]).toEqual(["Line 3", "Lines 1, 2, 3, 4 and 2 more"]);
   expect(goes("lope", "left")).toBe("at the lope, left lead");
 });
 

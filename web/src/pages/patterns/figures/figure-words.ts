@@ -49,6 +49,16 @@ export function faultSays({ code, says, wanted }: Schemas["TextFault"]): string 
 export const goes = (gait: Schemas["FigureGait"], lead: Schemas["Hand"] | null | undefined) =>
   gaitSays[gait] + (lead ? `, ${lead} lead` : "");
 
+/** Lines that are told one by one. */
+const TOLD = 4;
+
+/** `Line 3`, `Lines 3, 5, 8, 9 and 6 more`. */
+export function linesSay(lines: number[]): string {
+  const rest = lines.length - TOLD;
+  const told = lines.slice(0, TOLD).join(", ");
+  return `${lines.length === 1 ? "Line" : "Lines"} ${told}${rest > 0 ? ` and ${rest} more` : ""}`;
+}
+
 /** How long and how far, and whether it comes back to where it began. */
 export function inShort(ridden: Ridden, units: Units): string {
   const seconds = Math.round(ridden.seconds);
