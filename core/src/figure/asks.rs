@@ -1,5 +1,7 @@
 //! Which rungs a figure asks for.
 
+use std::collections::BTreeSet;
+
 use super::{
     ride::{Piece, Ridden, RiddenStep, Shape, TINY},
     statement::{ChangeKind, FigureGait, Leads, Step},
@@ -16,6 +18,8 @@ pub struct RungAsked {
     pub rung: String,
     /// The lines that ask for it, from 1.
     pub lines: Vec<u32>,
+    /// The gaits that it is asked at.
+    pub gaits: BTreeSet<FigureGait>,
 }
 
 /// Every rung of a ridden figure, as first asked.
@@ -29,10 +33,13 @@ pub struct RungAsked {
 pub fn rungs(ridden: &Ridden<'_>) -> Vec<RungAsked> {
     let mut asked: Vec<RungAsked> = vec![];
     for step in &ridden.steps {
+        // A gait that is taken is asked at itself, a simple change at the lope.
+        let gait = if matches!(step.step, Step::Gait(_)) { step.after.gait } else { step.before.gait };
         for rung in of_step(step, &ridden.path[step.pieces.clone()]) {
             match asked.iter_mut().find(|known| known.rung == rung) {
-                None => asked.push(RungAsked { rung, lines: vec![step.line] }),
+                None => asked.push(RungAsked { rung, lines: vec![step.line], gaits: [gait].into() }),
                 Some(known) => {
+                    known.gaits.insert(gait);
                     if let Err(place) = known.lines.binary_search(&step.line) {
                         known.lines.insert(place, step.line);
                     }
@@ -43,7 +50,7 @@ pub fn rungs(ridden: &Ridden<'_>) -> Vec<RungAsked> {
     asked
 }
 
-fn of_step(step: &RiddenStep<'_>, pieces: &[Piece]) -> Vec<String> {
+pub(super) fn of_step(step: &RiddenStep<'_>, pieces: &[Piece]) -> Vec<String> {
     let one = |rung: &str| vec![rung.to_owned()];
     match step.step {
         Step::Gait(asked) => match asked.lead {
@@ -70,14 +77,20 @@ fn of_step(step: &RiddenStep<'_>, pieces: &[Piece]) -> Vec<String> {
         Step::Change { kind, .. } => step.after.lead.map(|lead| changed(*kind, lead)).into_iter().collect(),
         Step::Poles { .. } => vec![format!("O1 {}", step.before.gait)],
         Step::Gate(..) => one("O6"),
-        Step::Bridge { wide, drop, .. } => one(match (wide.metres() < PLANK - TINY, drop) {
-            (true, _) => "O3",
-            (false, true) => "O4",
-            (false, false) => "O2",
-        }),
+        Step::Bridge { .. } => bridge(step.step).map(str::to_owned).into_iter().collect(),
         Step::Backthrough { .. } => one("O7"),
         Step::Line(_) | Step::LineTo(..) | Step::Wait(_) => vec![],
     }
+}
+
+/// The rung of a bridge: a plank, one with a step down, or a plain one.
+pub(super) fn bridge(step: &Step) -> Option<&'static str> {
+    let Step::Bridge { wide, drop, .. } = step else { return None };
+    Some(match (wide.metres() < PLANK - TINY, drop) {
+        (true, _) => "O3",
+        (false, true) => "O4",
+        (false, false) => "O2",
+    })
 }
 
 fn changed(kind: ChangeKind, lead: Hand) -> String {

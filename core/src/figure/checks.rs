@@ -52,6 +52,25 @@ impl FigureHorse {
         FigureHorse { gaits: gaits.map(measures).into(), turn_rate: 180.0, speed_up: 8.0 * FOOT }
     }
 
+    /// The same horse with strides that were measured, metres: walk, jog and lope. Its speed at a gait keeps the time of a stride.
+    ///
+    /// ```
+    /// use cavesson_core::figure::{FigureGait, FigureHorse};
+    /// let long = FigureHorse::ordinary().striding([None, None, Some(2.4)]);
+    /// assert_eq!(long.gaits[&FigureGait::Lope].stride, 2.4);
+    /// assert_eq!(long.gaits[&FigureGait::Walk], FigureHorse::ordinary().gaits[&FigureGait::Walk]);
+    /// ```
+    #[must_use]
+    pub fn striding(mut self, strides: [Option<f64>; 3]) -> FigureHorse {
+        for (gait, stride) in [FigureGait::Walk, FigureGait::Jog, FigureGait::Lope].into_iter().zip(strides) {
+            if let (Some(stride), Some(of)) = (stride, self.gaits.get_mut(&gait)) {
+                of.speed *= stride / of.stride;
+                of.stride = stride;
+            }
+        }
+        self
+    }
+
     /// Of a gait other than standing.
     fn gait(&self, gait: FigureGait) -> GaitMeasures {
         self.gaits[&gait]
@@ -252,21 +271,16 @@ pub struct ObstacleFound {
 
 /// Poles, bridges and back-throughs. Limits: the published figures of trail classes (common practice).
 pub fn obstacles(ridden: &Ridden<'_>, horse: &FigureHorse) -> Vec<ObstacleFound> {
-    let inches = |least: f64, most: Option<f64>| (least * IN, most.map(|most| most * IN));
     (ridden.steps.iter().enumerate())
         .filter_map(|(n, step)| {
             let gait = step.before.gait;
             let (measure, (least, most), gait) = match step.step {
                 Step::Poles { spacing, .. } => {
-                    let limits = match gait {
-                        FigureGait::Walk => inches(20.0, Some(24.0)),
-                        FigureGait::Jog => inches(36.0, Some(42.0)),
-                        _ => inches(72.0, Some(84.0)),
-                    };
-                    (spacing.metres(), limits, gait)
+                    let [least, most] = pole_limits(gait);
+                    (spacing.metres(), (least, Some(most)), gait)
                 }
-                Step::Bridge { wide, .. } => (wide.metres(), inches(36.0, None), gait),
-                Step::Backthrough { wide, .. } => (wide.metres(), inches(28.0, None), FigureGait::Back),
+                Step::Bridge { wide, .. } => (wide.metres(), (36.0 * IN, None), gait),
+                Step::Backthrough { wide, .. } => (wide.metres(), (28.0 * IN, None), FigureGait::Back),
                 _ => return None,
             };
             let rule = match most {
@@ -278,6 +292,16 @@ pub fn obstacles(ridden: &Ridden<'_>, horse: &FigureHorse) -> Vec<ObstacleFound>
             Some(ObstacleFound { step: n, gait, measure, least, most, rule, own })
         })
         .collect()
+}
+
+/// Least and most spacing of poles at a gait, metres: 20 to 24 in, 36 to 42 in, 6 to 7 ft (breed association rule book; from memory).
+pub(super) fn pole_limits(gait: FigureGait) -> [f64; 2] {
+    let inches = match gait {
+        FigureGait::Walk => [20.0, 24.0],
+        FigureGait::Jog => [36.0, 42.0],
+        _ => [72.0, 84.0],
+    };
+    inches.map(|inches| inches * IN)
 }
 
 /// At the lope a whole stride goes between two poles, else half of one: a step.
@@ -316,16 +340,17 @@ pub fn between(ridden: &Ridden<'_>, horse: &FigureHorse) -> Vec<Between> {
         )
     };
     let at: Vec<usize> = (0..ridden.steps.len()).filter(|&n| obstacle(&ridden.steps[n])).collect();
-    at.windows(2)
-        .map(|pair| {
-            let pieces = &ridden.path[ridden.steps[pair[0]].pieces.end..ridden.steps[pair[1]].pieces.start];
-            let strides = |piece: &Piece| piece.length / horse.gait(piece.start.gait).stride;
-            Between {
-                from: pair[0],
-                to: pair[1],
-                length: pieces.iter().map(|piece| piece.length).sum(),
-                strides: pieces.iter().map(strides).sum(),
-            }
-        })
-        .collect()
+    at.windows(2).map(|pair| way(ridden, horse, pair[0], pair[1])).collect()
+}
+
+/// The way from the end of one step to the start of another.
+pub(super) fn way(ridden: &Ridden<'_>, horse: &FigureHorse, from: usize, to: usize) -> Between {
+    let pieces = &ridden.path[ridden.steps[from].pieces.end..ridden.steps[to].pieces.start];
+    let strides = |piece: &Piece| piece.length / horse.gait(piece.start.gait).stride;
+    Between {
+        from,
+        to,
+        length: pieces.iter().map(|piece| piece.length).sum(),
+        strides: pieces.iter().map(strides).sum(),
+    }
 }

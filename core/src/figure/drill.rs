@@ -13,6 +13,7 @@ use rand_chacha::ChaCha8Rng;
 
 use super::{checks::FigureHorse, statement::FigureGait};
 use crate::{
+    order::{Order, drawn, entropy},
     pattern::{FOOT, Point},
     words::words,
 };
@@ -59,6 +60,24 @@ impl DrillNeed {
             DrillNeed::SlowAtTheBend => &[(BendLeft, 2.0), (BendRight, 2.0)],
             DrillNeed::DivesOut => &[(RollLeft, 2.0), (RollRight, 2.0)],
             DrillNeed::LateBehind => &[(StopAndBack, 2.0), (RollLeft, 0.5), (RollRight, 0.5)],
+        }
+    }
+
+    /// What a drill works on for a rung that a figure asks, as it writes it: `S3 left`, `L7 right`; none where no drill does.
+    ///
+    /// ```
+    /// use cavesson_core::figure::DrillNeed;
+    /// assert_eq!(DrillNeed::of_rung("S3 left"), Some(DrillNeed::StiffLeft));
+    /// assert_eq!(DrillNeed::of_rung("O6"), None);
+    /// ```
+    pub fn of_rung(rung: &str) -> Option<DrillNeed> {
+        match rung.split_once(' ').unwrap_or((rung, "")) {
+            ("S3" | "L3", "left") => Some(DrillNeed::StiffLeft),
+            ("S3" | "L3", "right") => Some(DrillNeed::StiffRight),
+            ("R4" | "R6", _) => Some(DrillNeed::DivesOut),
+            ("L2" | "L5", _) => Some(DrillNeed::Anticipates),
+            ("L6" | "L7", _) => Some(DrillNeed::LateBehind),
+            _ => None,
         }
     }
 
@@ -151,26 +170,7 @@ pub struct Drill {
 /// The largest circle of a drill and the least, feet; and the straight between two rollbacks.
 const RADII: (f64, f64) = (14.0, 8.0);
 const STRAIGHT: f64 = 24.0;
-/// What followed the same two moves before comes less often by the square of one more than this times that. Assumed.
-const SHY: f64 = 2.0;
 const MOST_MOVES: usize = 90;
-
-/// How often each next move came after two others.
-#[derive(Default)]
-struct Habits(BTreeMap<(DrillMove, DrillMove), BTreeMap<DrillMove, f64>>);
-
-impl Habits {
-    fn note(&mut self, moves: &[DrillMove]) {
-        for three in moves.windows(3) {
-            *self.0.entry((three[0], three[1])).or_default().entry(three[2]).or_default() += 1.0;
-        }
-    }
-
-    fn seen(&self, moves: &[DrillMove], next: DrillMove) -> f64 {
-        let [.., a, b] = moves else { return 0.0 };
-        self.0.get(&(*a, *b)).and_then(|after| after.get(&next)).copied().unwrap_or(0.0)
-    }
-}
 
 /// Makes a drill; none where the horse may be asked for no move, or there is no room for the least circle.
 ///
@@ -274,27 +274,16 @@ fn in_order(
     before: &[Vec<DrillMove>],
     rng: &mut ChaCha8Rng,
 ) -> (Vec<DrillMove>, f64) {
-    let mut habits = Habits::default();
-    before.iter().for_each(|moves| habits.note(moves));
+    let mut order = Order::of(before.iter().map(Vec::as_slice));
     let (mut moves, mut bits): (Vec<DrillMove>, Vec<f64>) = (vec![], vec![]);
     loop {
-        let weights: Vec<(DrillMove, f64)> = (left.iter().filter(|(_, n)| **n > 0))
-            .map(|(&of, &n)| (of, n as f64 / (1.0 + SHY * habits.seen(&moves, of)).powi(2)))
-            .collect();
-        let sum: f64 = weights.iter().map(|(_, weight)| weight).sum();
-        if weights.is_empty() {
-            break;
-        }
-        bits.push(-weights.iter().map(|(_, weight)| weight / sum * (weight / sum).log2()).sum::<f64>());
-        let mut drawn = rng.random_range(0.0..sum);
-        let next = weights.iter().find(|(_, weight)| {
-            drawn -= weight;
-            drawn < 0.0
-        });
-        let of = next.unwrap_or(&weights[weights.len() - 1]).0;
+        let there = left.iter().filter(|(_, n)| **n > 0).map(|(&of, &n)| (of, n as f64));
+        let weights = order.weights(&moves, there);
+        let Some(of) = drawn(&weights, rng) else { break };
+        bits.push(entropy(&weights));
         moves.push(of);
         left.entry(of).and_modify(|n| *n -= 1);
-        habits.note(&moves[moves.len().saturating_sub(3)..]);
+        order.note(&moves[moves.len().saturating_sub(3)..]);
     }
     moves.extend(last);
     let mean = if bits.is_empty() { 0.0 } else { bits.iter().sum::<f64>() / bits.len() as f64 };

@@ -6,12 +6,15 @@
 //! keeps what was typed, so that it prints as it was meant.
 
 mod asks;
+mod calls;
 mod checks;
+mod course;
 mod decimal;
 mod drill;
 mod fault;
 mod ground;
 mod leads;
+mod manoeuvres;
 mod need;
 mod parse;
 mod print;
@@ -22,15 +25,18 @@ mod statement;
 mod token;
 
 pub use asks::{RungAsked, rungs};
+pub use calls::{Call, CallMeasure, calls};
 pub use checks::{
     AgainstRule, Between, FigureHorse, ForHorse, GaitMeasures, InGait, ObstacleFound, StopFound, Tightest, Turned,
     between, obstacles, stops, tightest, totals, turned,
 };
+pub use course::{CourseItem, Obstacle, StandsTo, WholeStrides, course, easiest_first, laid};
 pub use decimal::{Decimal, Measure, Unit};
 pub use drill::{Drill, DrillAsked, DrillMove, DrillNeed, DrillPart, drill};
 pub use fault::{FaultCode, TextFault};
 pub use ground::{Body, Clearance, Marker, Traced};
 pub use leads::{ChangeNeeded, LeadFault, LeadFaultKind, leads};
+pub use manoeuvres::{Manoeuvre, manoeuvres};
 pub use read::{Figure, Places};
 pub use ready::{READY, ReadyFigure};
 pub use ride::{Piece, Ridden, RiddenStep, Shape, State, ride};

@@ -2,6 +2,7 @@
 
 mod asks;
 mod checks;
+mod course;
 mod drills;
 mod faults;
 mod ground;
