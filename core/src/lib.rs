@@ -5,7 +5,7 @@
 //!
 //! Read in this order: [`curriculum`] (what is taught, in which order), [`response`] (one ask and its answer), [`count`]
 //! (what is counted otherwise), [`belief`] (from both to what the horse does on an ordinary day), [`advice`] (advance, hold or back), [`intake`] (the first ride on a horse that nobody knows), [`load`] (heat and the load of the
-//! work), [`pattern`] (barrels on real ground), [`ride`] (what to ride today and what to do next while riding), [`tack`] (what a bit does, and which way the horse asks), [`figure`] (figures, drills and courses as text), [`cattle`] (which cow for which horse, and getting past its head) and [`schedule`] (who rides whom, when, where).
+//! work), [`pattern`] (barrels on real ground), [`ride`] (what to ride today and what to do next while riding), [`tack`] (what a bit does, and which way the horse asks), [`figure`] (figures, drills and courses as text), [`exercise`] (what came of drills, obstacles, set-ups and changes of lead on a ride), [`cattle`] (which cow for which horse, and getting past its head) and [`schedule`] (who rides whom, when, where).
 
 pub mod advice;
 pub mod barn;
@@ -13,6 +13,7 @@ pub mod belief;
 pub mod cattle;
 pub mod count;
 pub mod curriculum;
+pub mod exercise;
 pub mod figure;
 pub mod intake;
 pub mod load;

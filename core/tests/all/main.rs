@@ -13,6 +13,7 @@ mod comeback;
 mod count;
 mod cures;
 mod curriculum;
+mod exercise;
 mod figure;
 mod habits;
 mod intake;
