@@ -5,7 +5,7 @@
 //!
 //! Read in this order: [`curriculum`] (what is taught, in which order), [`response`] (one ask and its answer), [`count`]
 //! (what is counted otherwise), [`belief`] (from both to what the horse does on an ordinary day), [`advice`] (advance, hold or back), [`intake`] (the first ride on a horse that nobody knows), [`load`] (heat and the load of the
-//! work), [`pattern`] (barrels on real ground), [`ride`] (what to ride today and what to do next while riding), [`tack`] (what a bit does, and which way the horse asks), [`figure`] (figures, drills and courses as text), [`exercise`] (what came of drills, obstacles, set-ups and changes of lead on a ride), [`cattle`] (which cow for which horse, and getting past its head) and [`schedule`] (who rides whom, when, where).
+//! work), [`pattern`] (barrels on real ground), [`ride`] (what to ride today and what to do next while riding), [`tack`] (what a bit does, and which way the horse asks), [`figure`] (figures, drills and courses as text), [`exercise`] (what came of drills, obstacles, set-ups and changes of lead on a ride), [`score`] (a run scored as a judge would), [`cattle`] (which cow for which horse, and getting past its head) and [`schedule`] (who rides whom, when, where).
 
 pub mod advice;
 pub mod barn;
@@ -23,6 +23,7 @@ mod plane;
 pub mod response;
 pub mod ride;
 pub mod schedule;
+pub mod score;
 pub mod tack;
 mod words;
 

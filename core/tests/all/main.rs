@@ -27,6 +27,7 @@ mod schedule;
 mod schedule_exact;
 mod schedule_parts;
 mod schedule_rules;
+mod score;
 mod slot;
 mod support;
 mod tack;
