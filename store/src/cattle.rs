@@ -5,7 +5,11 @@ use chrono::{DateTime, NaiveDate, Utc};
 use sqlx::{PgPool, types::Json};
 use uuid::Uuid;
 
-use crate::{Owned, Result, Scope, Update, log::rep, tack_event::PutEvent};
+use crate::{
+    Owned, Result, Scope, Update,
+    log::rep,
+    ride_event::{KeptEvent, NewEvent, PutEvent, events_of},
+};
 
 /// A cow as it is kept.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -127,75 +131,22 @@ pub async fn put_rules(db: &PgPool, scope: &Scope, version: i32, new: &HerdRules
 }
 
 /// Something on cattle as it is kept.
-#[derive(Debug, Clone, PartialEq, Eq)]
-#[allow(missing_docs)]
-pub struct KeptOnCattle {
-    pub id: Uuid,
-    pub ride_id: Uuid,
-    pub horse_id: Uuid,
-    /// The day of its ride.
-    pub on: NaiveDate,
-    pub at: DateTime<Utc>,
-    pub event: CattleEvent<Uuid>,
-    pub version: i32,
-    /// Who logged it.
-    pub who: String,
-}
-
+pub type KeptOnCattle = KeptEvent<CattleEvent<Uuid>>;
 /// Something on cattle to keep.
-#[derive(Debug, Clone, PartialEq, Eq)]
-#[allow(missing_docs)]
-pub struct NewOnCattle {
-    pub at: DateTime<Utc>,
-    pub event: CattleEvent<Uuid>,
-    pub removed: bool,
-    pub version: i32,
-}
-
-macro_rules! select_events {
-    ($where:literal, $($arg:expr),*) => {
-        sqlx::query!(
-            r#"select e.id, e.ride_id, r.horse_id, r.ridden_on as "on", e.at, e.body as "body: Json<CattleEvent<Uuid>>", e.version,
-                      p.name as who
-               from cattle_event e
-               join ride r on r.barn_id = e.barn_id and r.id = e.ride_id
-               join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
-               join person p on p.barn_id = e.barn_id and p.id = e.who
-               where e.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and not e.removed and "# + $where
-               + " order by r.ridden_on, e.at, e.id",
-            $($arg),*
-        )
-    };
-}
-
-macro_rules! kept {
-    ($rows:expr) => {
-        $rows
-            .into_iter()
-            .map(|r| KeptOnCattle {
-                id: r.id,
-                ride_id: r.ride_id,
-                horse_id: r.horse_id,
-                on: r.on,
-                at: r.at,
-                event: r.body.0,
-                version: r.version,
-                who: r.who,
-            })
-            .collect()
-    };
-}
+pub type NewOnCattle = NewEvent<CattleEvent<Uuid>>;
 
 /// What happened on cattle on a ride, in order.
 pub async fn of_ride(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<KeptOnCattle>> {
     let Owned { barn, owner } = scope.owned();
-    Ok(kept!(select_events!("e.ride_id = $3", barn, owner, ride).fetch_all(db).await?))
+    Ok(events_of!(db, "cattle_event", "CattleEvent<Uuid>", "e.ride_id = $3", barn, owner, ride).await?)
 }
 
 /// What happened on cattle in rides of days from one to another, both included, in order.
 pub async fn between(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) -> Result<Vec<KeptOnCattle>> {
     let Owned { barn, owner } = scope.owned();
-    Ok(kept!(select_events!("r.ridden_on between $3 and $4", barn, owner, from, to).fetch_all(db).await?))
+    let found =
+        events_of!(db, "cattle_event", "CattleEvent<Uuid>", "r.ridden_on between $3 and $4", barn, owner, from, to);
+    Ok(found.await?)
 }
 
 /// What happened on cattle with a horse in rides of days from one to another, both included, in order.
@@ -206,8 +157,18 @@ pub async fn of_horse(
     [from, to]: [NaiveDate; 2],
 ) -> Result<Vec<KeptOnCattle>> {
     let Owned { barn, owner } = scope.owned();
-    let rows = select_events!("r.horse_id = $3 and r.ridden_on between $4 and $5", barn, owner, horse, from, to);
-    Ok(kept!(rows.fetch_all(db).await?))
+    Ok(events_of!(
+        db,
+        "cattle_event",
+        "CattleEvent<Uuid>",
+        "r.horse_id = $3 and r.ridden_on between $4 and $5",
+        barn,
+        owner,
+        horse,
+        from,
+        to
+    )
+    .await?)
 }
 
 /// Keeps something that happened on cattle on a ride, or a later version of it. The same sent twice is kept once, in whichever order
@@ -243,13 +204,11 @@ pub async fn put_event(db: &PgPool, scope: &Scope, ride: Uuid, id: Uuid, new: &N
     .fetch_optional(&mut *tx)
     .await?;
     tx.commit().await?;
-    let Some(kept) = there else { return Ok(PutEvent::Missing) };
-    // The database keeps a moment to the microsecond.
-    let same = kept.at.timestamp_micros() == new.at.timestamp_micros()
-        && kept.body.0 == new.event
-        && kept.removed == new.removed;
-    let stands = kept.ride_id == ride && (kept.version > new.version || same);
-    Ok(if stands { PutEvent::Done } else { PutEvent::Conflict })
+    let there = there.map(|r| {
+        let (at, event, removed, version) = (r.at, r.body.0, r.removed, r.version);
+        (r.ride_id, NewOnCattle { at, event, removed, version })
+    });
+    Ok(PutEvent::of(ride, new, there))
 }
 
 /// Keeps what happened on many rides at once; what is known already stays as it is.

@@ -5,141 +5,47 @@ use chrono::{DateTime, NaiveDate, Utc};
 use sqlx::{PgPool, types::Json};
 use uuid::Uuid;
 
-use crate::{Owned, Result, Scope, log::rep};
+use crate::{
+    Owned, Result, Scope,
+    ride_event::{KeptEvent, NewEvent, PutEvent, events_of, put_event},
+};
 
 /// An event as it is kept.
-#[derive(Debug, Clone, PartialEq)]
-#[allow(missing_docs)]
-pub struct KeptEvent {
-    pub id: Uuid,
-    pub ride_id: Uuid,
-    /// The day of its ride.
-    pub on: NaiveDate,
-    pub at: DateTime<Utc>,
-    pub event: TackEvent<Uuid>,
-    pub version: i32,
-    /// Who logged it.
-    pub who: String,
-}
-
+pub type KeptTackEvent = KeptEvent<TackEvent<Uuid>>;
 /// An event to keep.
-#[derive(Debug, Clone, PartialEq)]
-#[allow(missing_docs)]
-pub struct NewEvent {
-    pub at: DateTime<Utc>,
-    pub event: TackEvent<Uuid>,
-    pub removed: bool,
-    pub version: i32,
-}
-
-/// What became of an event.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum PutEvent {
-    /// It stands, or a later version of it does.
-    Done,
-    /// The same version was told otherwise, or of another ride.
-    Conflict,
-    /// There is no such ride.
-    Missing,
-}
-
-macro_rules! select_events {
-    ($where:literal, $($arg:expr),*) => {
-        sqlx::query!(
-            r#"select e.id, e.ride_id, r.ridden_on as "on", e.at, e.body as "body: Json<TackEvent<Uuid>>", e.version, p.name as who
-               from tack_event e
-               join ride r on r.barn_id = e.barn_id and r.id = e.ride_id
-               join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
-               join person p on p.barn_id = e.barn_id and p.id = e.who
-               where e.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and not e.removed and "# + $where
-               + " order by r.ridden_on, e.at, e.id",
-            $($arg),*
-        )
-    };
-}
-
-macro_rules! kept {
-    ($rows:expr) => {
-        $rows
-            .into_iter()
-            .map(|r| {
-                let event = r.body.0;
-                KeptEvent { id: r.id, ride_id: r.ride_id, on: r.on, at: r.at, event, version: r.version, who: r.who }
-            })
-            .collect()
-    };
-}
+pub type NewTackEvent = NewEvent<TackEvent<Uuid>>;
 
 /// Events of a ride, in order.
-pub async fn of_ride(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<KeptEvent>> {
+pub async fn of_ride(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<KeptTackEvent>> {
     let Owned { barn, owner } = scope.owned();
-    Ok(kept!(select_events!("e.ride_id = $3", barn, owner, ride).fetch_all(db).await?))
+    Ok(events_of!(db, "tack_event", "TackEvent<Uuid>", "e.ride_id = $3", barn, owner, ride).await?)
 }
 
 /// Events of a horse's rides since a day, in order, without the shares: those are read with the two-rein.
-pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<KeptEvent>> {
+pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<KeptTackEvent>> {
     let Owned { barn, owner } = scope.owned();
-    let rows = select_events!(
+    Ok(events_of!(
+        db,
+        "tack_event",
+        "TackEvent<Uuid>",
         "r.horse_id = $3 and r.ridden_on >= $4 and e.body ->> 'kind' <> 'share'",
         barn,
         owner,
         horse,
         since
     )
-    .fetch_all(db)
-    .await?;
-    Ok(kept!(rows))
+    .await?)
 }
 
 /// Keeps an event of a ride, or a later version of it. The same sent twice is kept once, in whichever order versions come.
-pub async fn put(db: &PgPool, scope: &Scope, ride: Uuid, id: Uuid, new: &NewEvent) -> Result<PutEvent> {
-    let barn = scope.staff()?;
-    let mut tx = db.begin().await?;
-    sqlx::query!(
-        "insert into tack_event (barn_id, id, ride_id, at, body, removed, version, who)
-         select $1, $2, $3, $4, $5, $6, $7, $8 where exists (select from ride where barn_id = $1 and id = $3)
-         on conflict (barn_id, id) do update set at = excluded.at, body = excluded.body, removed = excluded.removed,
-            version = excluded.version where tack_event.version < excluded.version and tack_event.ride_id = excluded.ride_id",
-        barn,
-        id,
-        ride,
-        new.at,
-        Json(&new.event) as _,
-        new.removed,
-        new.version,
-        scope.person()
-    )
-    .execute(&mut *tx)
-    .await?;
-    rep::open(&mut tx, scope, &[ride]).await?;
-    let there = sqlx::query!(
-        r#"select ride_id, at, body as "body: Json<TackEvent<Uuid>>", removed, version from tack_event where barn_id = $1 and id = $2"#,
-        barn,
-        id
-    )
-    .fetch_optional(&mut *tx)
-    .await?;
-    tx.commit().await?;
-    Ok(match there {
-        None => PutEvent::Missing,
-        Some(kept) if kept.ride_id != ride => PutEvent::Conflict,
-        Some(kept) if kept.version > new.version => PutEvent::Done,
-        // The database keeps a moment to the microsecond.
-        Some(kept)
-            if kept.body.0 == new.event
-                && kept.removed == new.removed
-                && kept.at.timestamp_micros() == new.at.timestamp_micros() =>
-        {
-            PutEvent::Done
-        }
-        Some(_) => PutEvent::Conflict,
-    })
+pub async fn put(db: &PgPool, scope: &Scope, ride: Uuid, id: Uuid, new: &NewTackEvent) -> Result<PutEvent> {
+    Ok(put_event!(db, scope, "tack_event", "TackEvent<Uuid>", ride, id, new))
 }
 
 /// Keeps what happened on many rides at once; what is known already stays as it is.
-pub async fn put_all(db: &PgPool, scope: &Scope, all: &[(Uuid, Uuid, NewEvent)]) -> Result<()> {
+pub async fn put_all(db: &PgPool, scope: &Scope, all: &[(Uuid, Uuid, NewTackEvent)]) -> Result<()> {
     let barn = scope.staff()?;
-    let column = |of: fn(&(Uuid, Uuid, NewEvent)) -> Uuid| all.iter().map(of).collect::<Vec<Uuid>>();
+    let column = |of: fn(&(Uuid, Uuid, NewTackEvent)) -> Uuid| all.iter().map(of).collect::<Vec<Uuid>>();
     let at: Vec<DateTime<Utc>> = all.iter().map(|(.., new)| new.at).collect();
     let bodies: Vec<_> = all.iter().map(|(.., new)| Json(&new.event)).collect();
     sqlx::query!(

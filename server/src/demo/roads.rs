@@ -5,7 +5,7 @@ use cavesson_sim::stepping_down;
 use cavesson_store::{
     Scope,
     log::bulk::WholeRide,
-    tack_event::{self, NewEvent},
+    tack_event::{self, NewTackEvent},
 };
 use chrono::{DateTime, Duration, NaiveTime, Utc};
 use sqlx::PgPool;
@@ -54,9 +54,9 @@ fn begins(ride: &WholeRide) -> DateTime<Utc> {
     ride.ridden_on.and_time(ride.starts_at.unwrap_or(NaiveTime::MIN)).and_utc()
 }
 
-fn of_ride(ride: &WholeRide, n: usize, event: TackEvent<Uuid>) -> (Uuid, Uuid, NewEvent) {
+fn of_ride(ride: &WholeRide, n: usize, event: TackEvent<Uuid>) -> (Uuid, Uuid, NewTackEvent) {
     let at = begins(ride) + Duration::seconds(60 * n as i64);
-    (ride.id, id(&format!("{}/tack/{n}", ride.id)), NewEvent { at, event, removed: false, version: 1 })
+    (ride.id, id(&format!("{}/tack/{n}", ride.id)), NewTackEvent { at, event, removed: false, version: 1 })
 }
 
 fn step((step, came, tossed, strap): Noted) -> TackEvent<Uuid> {

@@ -5,13 +5,16 @@ pub(crate) mod barn;
 mod cattle;
 pub(crate) mod curriculum;
 mod document;
+mod exercises;
 pub(crate) mod extract;
 mod figures;
 mod health;
 pub(crate) mod horses;
 pub(crate) mod patterns;
+mod ride_event;
 pub(crate) mod rides;
 pub(crate) mod schedule;
+mod scores;
 pub(crate) mod site;
 pub(crate) mod tack;
 pub(crate) mod today;
@@ -58,6 +61,8 @@ fn routes() -> OpenApiRouter<App> {
         .merge(schedule::routes())
         .merge(patterns::routes())
         .merge(figures::routes())
+        .merge(exercises::routes())
+        .merge(scores::routes())
         .merge(tack::routes())
         .merge(cattle::routes())
         .merge(curriculum::routes())

@@ -66,6 +66,12 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         ("put", "/api/rides/{ride}/cattle/{id}") => {
             json!({ "at": Utc::now(), "version": 2, "event": { "kind": "left" } })
         }
+        ("put", "/api/rides/{ride}/exercises/{id}") => {
+            json!({ "at": Utc::now(), "version": 2, "event": a_move("taken") })
+        }
+        ("put", "/api/horses/{id}/strides") => json!({ "version": 1, "walk": 1.5, "jog": 2.0, "lope": 3.0 }),
+        ("put", "/api/scored-runs/{id}") => json!({ "horse_id": Uuid::new_v4(), "name": "Taken", "text": "jog\nstop" }),
+        ("put", "/api/scored-runs/{id}/sheet") => json!({ "version": 2, "marks": [{ "score": 3 }], "done": true }),
         ("put", "/api/cattle/{id}") => {
             json!({ "version": 1, "tag": "taken", "manner": "sour", "health": "sick", "came_on": today() })
         }
@@ -83,6 +89,10 @@ fn body_for(method: &str, path: &str, rider: Uuid) -> Option<Value> {
         ("get" | "delete", _) => return None,
         (method, path) => panic!("{method} {path} is new: say here what its body is"),
     })
+}
+
+fn a_move(says: &str) -> Value {
+    json!({ "kind": "move", "figure": "Laps", "call": 0, "says": says, "answer": "done" })
 }
 
 pub(crate) fn one_barrel() -> Value {
@@ -123,6 +133,10 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "herd_rules where barn_id",
         "cattle_event where barn_id",
         "cattle_draw where barn_id",
+        "exercise_event where barn_id",
+        "stride where barn_id",
+        "scored_run where barn_id",
+        "score_sheet where barn_id",
         "ride_gear where barn_id",
         "ride_edit where barn_id",
         "ride_check where barn_id",
@@ -201,6 +215,16 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     let hidden_figure = Uuid::new_v4();
     let figure = json!({ "name": "Hidden figure", "text": "jog\nline 20" });
     ada.put(&format!("/api/figures/{hidden_figure}"), figure).await.is(201);
+    let hidden_move = json!({ "at": Utc::now(), "version": 1, "event": a_move("Hidden circle") });
+    ada.put(&format!("/api/rides/{ride}/exercises/{}", Uuid::new_v4()), hidden_move).await.is(204);
+    ada.put(&format!("/api/horses/{horse}/strides"), json!({ "version": 0, "walk": 1.31, "jog": null, "lope": null }))
+        .await
+        .is(200);
+    let hidden_run = Uuid::new_v4();
+    let scored = json!({ "horse_id": horse, "name": "Hidden run", "text": "jog\nstop" });
+    ada.put(&format!("/api/scored-runs/{hidden_run}"), scored.clone()).await.is(201);
+    let sheet = json!({ "version": 1, "marks": [{ "score": -1 }], "done": true });
+    ada.put(&format!("/api/scored-runs/{hidden_run}/sheet"), sheet).await.is(204);
     let pass = json!({ "set_up_id": hidden_set_up, "gait": "jog", "told": { "barrels": [{}], "note": "hidden" } });
     ada.put(&format!("/api/horses/{horse}/passes/{hidden_pass}"), pass.clone()).await.is(201);
     let hidden_feed = Uuid::new_v4();
@@ -238,6 +262,11 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
                 Some("gear") => vec![hidden_snaffle],
                 Some("cattle") => vec![hidden_cow],
                 Some("figures") => vec![hidden_figure],
+                Some("scored-runs") => {
+                    // Nor a run of one's own on another barn's horse.
+                    bo.put(&format!("/api/scored-runs/{}", Uuid::new_v4()), scored.clone()).await.is(404);
+                    vec![hidden_run]
+                }
                 Some("set-ups") => {
                     // Neither another barn's set-up, nor its pen under a set-up of one's own, nor a pass over either.
                     bo.put(&format!("/api/set-ups/{}", Uuid::new_v4()), set_up.clone()).await.is(404);

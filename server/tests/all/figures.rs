@@ -107,3 +107,57 @@ async fn a_drill_is_made_from_what_the_horse_was_asked(db: PgPool) {
     long["minutes"] = json!(31);
     ada.post("/api/figures/drill", long).await.names(422, "minutes");
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn measured_strides_are_kept_and_count_on_the_course(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let url = format!("/api/horses/{horse}/strides");
+    let none = ada.get(&url).await.is(200);
+    assert_eq!((&none["version"], &none["jog"]), (&json!(0), &Value::Null));
+    let course = json!({ "horse_id": horse, "text": "jog\npoles 4 spacing 38 in\nline 12\npoles 4 spacing 38 in\n" });
+    let before = ada.post("/api/figures/ride", course.clone()).await.is(200)["ridden"].clone();
+    assert_eq!(before["near"], json!([]), "without a pen nothing is said of a fence");
+    assert!((before["course"][1]["from_before"]["strides"].as_f64().unwrap() - 12.0 / 6.4).abs() < 1e-9);
+    assert_eq!(before["course"][1]["straight"], 3);
+
+    let measured = json!({ "walk": null, "jog": 1.2192, "lope": null, "version": 0 });
+    assert_eq!(ada.put(&url, measured.clone()).await.is(200)["version"], 1);
+    assert_eq!(ada.put(&url, measured).await.is(200)["version"], 1, "the same twice is once");
+    let after = ada.post("/api/figures/ride", course).await.is(200)["ridden"].clone();
+    let between = &after["course"][1]["from_before"];
+    assert!(
+        (between["strides"].as_f64().unwrap() - 3.0).abs() < 1e-9,
+        "four feet go three times into twelve: {between}"
+    );
+    assert_eq!((&after["obstacles"][0]["asks"], &between["whole"]), (&json!("reach"), &json!(3)));
+    let lay = after["lay"].as_array().unwrap().iter().find(|it| it["gait"] == "jog").unwrap();
+    assert!(lay["text"].as_str().unwrap().contains("spacing 36 in"), "{lay}");
+    ada.put(&url, json!({ "walk": 0.2, "jog": null, "lope": null, "version": 1 })).await.names(422, "walk");
+    let late = json!({ "walk": 1.3, "jog": null, "lope": null, "version": 0 });
+    assert_eq!(ada.put(&url, late).await.is(409)["current"]["jog"], 1.2192);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_figure_is_held_against_the_horse_by_a_date(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let ride = ada.ride(horse).await;
+    for _ in 0..3 {
+        let reps = format!("/api/rides/{ride}/reps/{}", Uuid::new_v4());
+        ada.put(&reps, rep_body(Uuid::new_v4(), "O1", "walk", "both")).await.is(201);
+    }
+    let by = crate::support::today() + chrono::Days::new(90);
+    let asked = json!({ "horse_id": horse, "by": by, "text": "walk\npoles 4 spacing 22 in\nstop\ngate left\n" });
+    let ridden = ada.post("/api/figures/ride", asked.clone()).await.is(200)["ridden"].clone();
+    let rungs = ridden["rungs"].as_array().unwrap();
+    let poles = rungs.iter().find(|rung| rung["rung"] == "O1").unwrap();
+    assert!((0.0..=0.95).contains(&poles["chance"].as_f64().unwrap()), "{poles}");
+    let weakest = &rungs[ridden["weakest"]["rung"].as_u64().unwrap() as usize];
+    assert_ne!(weakest["rung"], "O1", "what was never asked is further off than what was: {ridden}");
+    // At another gait the same rung is another matter.
+    let mut jog = asked;
+    jog["text"] = json!("jog\npoles 4 spacing 38 in\n");
+    let at_jog = ada.post("/api/figures/ride", jog).await.is(200)["ridden"]["rungs"][0].clone();
+    assert_ne!(at_jog["chance"], poles["chance"], "{at_jog}");
+}

@@ -327,6 +327,30 @@ export const rideCattle = (ride: string) =>
     queryKey: ["ride", ride, "cattle"],
     queryFn: () => ask(api.GET("/api/rides/{id}/cattle", { params: { path: { id: ride } } })),
   });
+/** What came of exercises on a ride, and what comes next. */
+export const rideExercises = (ride: string) =>
+  queryOptions({
+    queryKey: ["ride", ride, "exercises"],
+    queryFn: () => ask(api.GET("/api/rides/{id}/exercises", { params: { path: { id: ride } } })),
+  });
+/** A horse's strides, as they were measured. */
+export const stridesOf = (horse: string) =>
+  queryOptions({
+    queryKey: ["horse", horse, "strides"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/strides", { params: { path: { id: horse } } })),
+  });
+/** The latest scored runs of a horse. */
+export const scoredRuns = (horse: string) =>
+  queryOptions({
+    queryKey: ["horse", horse, "scored-runs"],
+    queryFn: () => ask(api.GET("/api/horses/{id}/scored-runs", { params: { path: { id: horse } } })),
+  });
+/** A run as it is scored. */
+export const scoring = (run: string) =>
+  queryOptions({
+    queryKey: ["scored-run", run],
+    queryFn: () => ask(api.GET("/api/scored-runs/{id}", { params: { path: { id: run } } })),
+  });
 /** The programme of a ride's work on the flag, and the horse's stops so far. */
 export const flagProgramme = (ride: string) =>
   queryOptions({

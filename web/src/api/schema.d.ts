@@ -1056,6 +1056,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/horses/{id}/scored-runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest scored runs of a horse. */
+        get: operations["get_horses_id_scored_runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/horses/{id}/standing": {
         parameters: {
             query?: never;
@@ -1066,6 +1083,24 @@ export interface paths {
         /** What a horse owns, with its calls and their reasons. */
         get: operations["get_horses_id_standing"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/horses/{id}/strides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A horse's strides. */
+        get: operations["get_horses_id_strides"];
+        /** Sets a horse's strides. */
+        put: operations["put_horses_id_strides"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1524,6 +1559,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rides/{id}/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What came of exercises on a ride, and what comes next. */
+        get: operations["get_rides_id_exercises"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rides/{id}/flag": {
         parameters: {
             query?: never;
@@ -1716,6 +1768,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rides/{ride}/exercises/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps something of an exercise on a ride, or puts it right. The same sent twice is kept once. */
+        put: operations["put_rides_ride_exercises_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rides/{ride}/plan/{id}": {
         parameters: {
             query?: never;
@@ -1763,6 +1832,41 @@ export interface paths {
         get?: never;
         /** Keeps something that happened with the tack on a ride, or puts it right. The same sent twice is kept once. */
         put: operations["put_rides_ride_tack_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scored-runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run to score, or as it was scored. */
+        get: operations["get_scored_runs_id"];
+        /** Begins a run that is scored today. The parts of the figure are kept as they are now. */
+        put: operations["put_scored_runs_id"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scored-runs/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps the own sheet for a run. The same sent twice is kept once. */
+        put: operations["put_scored_runs_id_sheet"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2270,6 +2374,18 @@ export interface components {
             /** Format: int32 */
             most: number;
         };
+        /** @description How well two agree. */
+        AgreeOut: {
+            /**
+             * Format: double
+             * @description By how many points the other scores higher, on average.
+             */
+            higher: number;
+            kappa?: components["schemas"]["KappaOut"] | null;
+            pairs: number;
+            same: number;
+            with: string;
+        };
         /** @description What a horse will own by a date: what is under way, then what is open, likeliest first. */
         Ahead: {
             /** Format: date */
@@ -2726,6 +2842,26 @@ export interface components {
             horse_name: string;
         };
         /**
+         * @description What the measure of a call is.
+         * @enum {string}
+         */
+        CallMeasure: "radius" | "length" | "spacing";
+        /** @description The measure of a call. */
+        CallMeasureOut: {
+            /** Format: double */
+            metres: number;
+            of: components["schemas"]["CallMeasure"];
+        };
+        /** @description What is called at once. */
+        CallOut: {
+            hand?: components["schemas"]["Hand"] | null;
+            /** Format: int32 */
+            line: number;
+            measure?: components["schemas"]["CallMeasureOut"] | null;
+            note?: string | null;
+            says: string;
+        };
+        /**
          * @description How a step of the first day came out.
          * @enum {string}
          */
@@ -2812,6 +2948,26 @@ export interface components {
         CattleIn: {
             works: number[];
         };
+        /** @description What has to be right before a change is asked. */
+        ChangeCheck: {
+            /** @description It held the counter-lope until it was told otherwise. */
+            held: boolean;
+            /** @description The hip moves from the leg. */
+            hip: boolean;
+            /** @description It is relaxed. */
+            relaxed: boolean;
+            /** @description The shoulders move from the rein. */
+            shoulders: boolean;
+            /** @description It is straight. */
+            straight: boolean;
+        };
+        /** @description A part of the check before a change, in the order in which they are put right. */
+        ChangeCheckOut: {
+            part: components["schemas"]["ChangePart"];
+            /** @description The rung that works on it. */
+            rung: string;
+            says: string;
+        };
         /** @description A step that the last day of rides moved. */
         Changed: {
             from: components["schemas"]["Status"];
@@ -2859,6 +3015,16 @@ export interface components {
             side: components["schemas"]["Side"];
             who: string;
         };
+        /**
+         * @description What has to be right before a change is asked, in the order in which it is put right.
+         * @enum {string}
+         */
+        ChangePart: "relaxed" | "shoulders" | "hip" | "straight" | "held";
+        /**
+         * @description Where in the pen a change is asked.
+         * @enum {string}
+         */
+        ChangePlace: "middle" | "near-end" | "far-end" | "long-side" | "diagonal" | "circle";
         /** @description A page of changes, latest first. */
         Changes: {
             items: components["schemas"]["ChangeOut"][];
@@ -3161,6 +3327,29 @@ export interface components {
             says: string;
             /** Format: int32 */
             version: number;
+        };
+        /** @description An obstacle of a course. */
+        CourseItemOut: {
+            at: components["schemas"]["Point"];
+            from_before?: components["schemas"]["WholeStrides"] | null;
+            gait: components["schemas"]["FigureGait"];
+            /** Format: int32 */
+            line: number;
+            /** @description `Bridge`, or `Bridge 2` where there are more. */
+            name: string;
+            obstacle: components["schemas"]["Obstacle"];
+            /** @description 1 for the easiest of them for this horse; none without a horse. */
+            place?: number | null;
+            rung: string;
+            rung_name?: string | null;
+            /** @description A smaller piece of it. */
+            smaller: string;
+            status?: components["schemas"]["Status"] | null;
+            /**
+             * Format: int32
+             * @description The line of the last straight before it, which may be made longer or shorter.
+             */
+            straight?: number | null;
         };
         /**
          * @description How a cow is today.
@@ -3494,6 +3683,68 @@ export interface components {
             /** @description Seconds from the fastest at which each further division begins. */
             spreads: number[];
         };
+        /** @description Something of an exercise. */
+        ExerciseEvent: {
+            /** @description What came of it. */
+            answer: components["schemas"]["MoveAnswer"];
+            /**
+             * Format: int32
+             * @description Which call of it, from 0.
+             */
+            call: number;
+            /** @description The figure's name. */
+            figure: string;
+            /** @enum {string} */
+            kind: "move";
+            /** @description What was called: `Circle left`. */
+            says: string;
+        } | {
+            /** @enum {string} */
+            kind: "try";
+            /** @description Which one of the course: `Bridge 2`. */
+            name: string;
+            /** @description What kind of obstacle. */
+            obstacle: components["schemas"]["Obstacle"];
+            /** @description How it went. */
+            of: components["schemas"]["ObstacleTry"];
+        } | {
+            /** @enum {string} */
+            kind: "set-up";
+            /** @description How it went. */
+            of: components["schemas"]["LopeSetUp"];
+        } | {
+            /** @enum {string} */
+            kind: "change";
+            /** @description How it went. */
+            of: components["schemas"]["LeadChange"];
+        };
+        /** @description Something of an exercise to keep. */
+        ExerciseEventIn: {
+            /**
+             * Format: date-time
+             * @description When it happened.
+             */
+            at: string;
+            event: components["schemas"]["ExerciseEvent"];
+            /** @description Taken back. */
+            removed?: boolean;
+            /**
+             * Format: int32
+             * @description 1 at first, and one more each time that it is put right: the highest stands.
+             */
+            version: number;
+        };
+        /** @description Something of an exercise on a ride. */
+        ExerciseEventOut: {
+            /** Format: date-time */
+            at: string;
+            event: components["schemas"]["ExerciseEvent"];
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            who: string;
+        };
         /**
          * @description What becomes of an entry.
          * @enum {string}
@@ -3740,10 +3991,15 @@ export interface components {
         /** @description A figure to ride in mind. */
         FigureRideIn: {
             /**
-             * Format: uuid
-             * @description The place whose pen it is ridden in; its posts have the names `post1`, `post2` and so on.
+             * Format: date
+             * @description A day up to half a year ahead: how likely the horse owns what it asks by then.
              */
-            ground_id: string;
+            by?: string | null;
+            /**
+             * Format: uuid
+             * @description The place whose pen it is ridden in; its posts have the names `post1`, `post2` and so on. Without one nothing is said of the fence.
+             */
+            ground_id?: string | null;
             /**
              * Format: uuid
              * @description The horse that it is held against.
@@ -4744,6 +5000,15 @@ export interface components {
             /** Format: int32 */
             wrong: number;
         };
+        /** @description Weighted kappa, 1 where they are of one mind. */
+        KappaOut: {
+            /** @description 95 times in a hundred it lies between these. */
+            between: number[];
+            /** @description `well`, after "they agree". */
+            strength: string;
+            /** Format: double */
+            value: number;
+        };
         /**
          * @description What planning a week again leaves as it is.
          * @enum {string}
@@ -4826,6 +5091,58 @@ export interface components {
         /** @description The times off of a horse, latest first. */
         LayOffs: {
             items: components["schemas"]["LayOffOut"][];
+        };
+        /** @description An obstacle that may be laid at the end of a figure. */
+        LayOut: {
+            gait: components["schemas"]["FigureGait"];
+            name: string;
+            obstacle: components["schemas"]["Obstacle"];
+            /** @description The lines that lay it. */
+            text: string;
+        };
+        /** @description A change of lead. */
+        LeadChange: {
+            /** @description The check before it. */
+            check: components["schemas"]["ChangeCheck"];
+            lean?: components["schemas"]["Hand"] | null;
+            /** @description Where it was asked. */
+            place: components["schemas"]["ChangePlace"];
+            /**
+             * Format: int32
+             * @description How many strides the hind end came late, where that was seen.
+             */
+            strides?: number | null;
+            /**
+             * Format: int32
+             * @description By how many tenths of a second the hind end changed before the front, where it was seen; under 0 the front was first.
+             */
+            tenths?: number | null;
+            /** @description The new lead. */
+            to: components["schemas"]["Hand"];
+        };
+        /** @description The changes to a lead over the last weeks, and whether the next is asked once the check before it is good. */
+        LeadChangesOut: {
+            /** Format: int32 */
+            all: number;
+            /** Format: int32 */
+            clean: number;
+            /** Format: int32 */
+            front_first: number;
+            /** @description The rung to ride instead. */
+            instead?: string | null;
+            /** Format: int32 */
+            late_behind: number;
+            /** Format: int32 */
+            leaned: number;
+            /**
+             * Format: int32
+             * @description The hind end before the front, tenths of a second: the middle of those that were seen.
+             */
+            median_tenths?: number | null;
+            offered: boolean;
+            place: components["schemas"]["ChangePlace"];
+            to: components["schemas"]["Hand"];
+            why: string;
         };
         /**
          * @description What is wrong with a lead.
@@ -4944,6 +5261,15 @@ export interface components {
         LinkToken: {
             token: string;
         };
+        /** @description A set-up. */
+        LopeSetUp: {
+            /** @description Whether it went before it was told, or without. */
+            guessed: boolean;
+            /** @description The lead that it was set up for. */
+            lead: components["schemas"]["Hand"];
+            /** @description What it was to end in. */
+            told: components["schemas"]["SetUpTold"];
+        };
         /** @description The main subject of a ride. */
         MainOut: {
             id: string;
@@ -4966,6 +5292,21 @@ export interface components {
          * @enum {string}
          */
         Manner: "slow" | "honest" | "bob-and-weave" | "running" | "sour";
+        /** @description A part that is scored. */
+        ManoeuvreOut: {
+            name: string;
+            rungs: string[];
+        };
+        /** @description What a manoeuvre was given. */
+        MarkGiven: {
+            /** @description Penalties in halves: 1, 2, 4 and 10. */
+            penalties?: number[];
+            /**
+             * Format: int32
+             * @description -3 to 3 halves; none where it is not scored yet.
+             */
+            score?: number | null;
+        };
         /** @description A marker by two tapes, metres. */
         MarkOut: {
             /**
@@ -5125,6 +5466,11 @@ export interface components {
          * @enum {string}
          */
         Mouthpiece: "bitless" | "snaffle" | "leverage";
+        /**
+         * @description What came of a move of a drill that was called.
+         * @enum {string}
+         */
+        MoveAnswer: "done" | "again";
         /** @description Something that moves: place and speed by the axes, feet and feet a second; x along the herd, y away from it. */
         Mover: {
             /** Format: double */
@@ -5186,11 +5532,29 @@ export interface components {
          * @enum {string}
          */
         NextOnCattle: "go-on" | "one-more" | "quit-here" | "another-cow" | "leave-cattle";
+        /**
+         * @description What to do next.
+         * @enum {string}
+         */
+        NextTry: "ask" | "again" | "confirm" | "smaller" | "leave";
         /** @description Something that a ride did not take. */
         NotPlaced: {
             /** Format: uuid */
             id: string;
             why: string;
+        };
+        /**
+         * @description A kind of obstacle. Mud, water and gaps are steps whose comment begins with that word.
+         * @enum {string}
+         */
+        Obstacle: "poles" | "bridge" | "step-down" | "plank" | "mud" | "water" | "gate" | "back-through" | "side-pass" | "gap";
+        /** @description A kind of obstacle. */
+        ObstacleKindOut: {
+            name: string;
+            obstacle: components["schemas"]["Obstacle"];
+            rung: string;
+            /** @description How far a try can get, nearest first. */
+            stages: components["schemas"]["ObstacleStage"][];
         };
         /** @description An obstacle against the published figures and the horse. */
         ObstacleOut: {
@@ -5217,6 +5581,12 @@ export interface components {
          * @enum {string}
          */
         ObstacleStage: "looks" | "toward" | "one-foot" | "two-feet" | "four-feet" | "stands" | "crosses";
+        /** @description A try at an obstacle. */
+        ObstacleTry: {
+            leaked?: components["schemas"]["Hand"] | null;
+            /** @description How far it got. */
+            reached: components["schemas"]["ObstacleStage"];
+        };
         /**
          * @description Why a horse was off.
          * @enum {string}
@@ -5778,6 +6148,17 @@ export interface components {
              */
             y: number;
         };
+        /** @description What a part added to the score. */
+        PointsOut: {
+            /** @description Which of the parts, from 0. */
+            manoeuvre: number;
+            /**
+             * Format: double
+             * @description The mean over the sheets, points.
+             */
+            mean: number;
+            status?: components["schemas"]["Status"] | null;
+        };
         /** @description A closed outline, its corners in order. */
         Polygon: components["schemas"]["Point"][];
         /**
@@ -6019,13 +6400,26 @@ export interface components {
         };
         /** @description A figure as it is ridden. */
         RiddenOut: {
+            /** @description As it is called to the rider. */
+            calls: components["schemas"]["CallOut"][];
             changes: components["schemas"]["ChangeNeededOut"][];
             /** @description Whether it ends where it began, within a foot and five degrees. */
             closes: boolean;
+            /** @description Its obstacles, in order. */
+            course: components["schemas"]["CourseItemOut"][];
             gaits: components["schemas"]["InGaitOut"][];
+            /** @description What may be laid at its end. */
+            lay: components["schemas"]["LayOut"][];
             leads: components["schemas"]["LeadFaultOut"][];
             /** Format: double */
             length: number;
+            /**
+             * Format: int32
+             * @description The load of riding it once.
+             */
+            load: number;
+            /** @description The parts that are scored one by one. */
+            manoeuvres: string[];
             mirrored: string;
             near: components["schemas"]["NearOut"][];
             obstacles: components["schemas"]["ObstacleOut"][];
@@ -6043,6 +6437,7 @@ export interface components {
             steps: components["schemas"]["FigureStepOut"][];
             text: string;
             tight: components["schemas"]["TightOut"][];
+            weakest?: components["schemas"]["WeakestOut"] | null;
         };
         /** @description Cattle on a ride: what the saddle needs to know. */
         RideCattleOut: {
@@ -6080,6 +6475,19 @@ export interface components {
         /** @description A ride with all that was logged in it. */
         RideDetail: components["schemas"]["RideOut"] & {
             sets: components["schemas"]["SetOut"][];
+        };
+        /** @description The exercises of a ride. */
+        RideExercisesOut: {
+            /** @description The latest day of each kind of obstacle before this ride. */
+            before: components["schemas"]["TriedBeforeOut"][];
+            changes: components["schemas"]["LeadChangesOut"][];
+            check: components["schemas"]["ChangeCheckOut"][];
+            /** @description Of this ride, in order. */
+            events: components["schemas"]["ExerciseEventOut"][];
+            /** @description The kinds of obstacles there are. */
+            kinds: components["schemas"]["ObstacleKindOut"][];
+            set_ups: components["schemas"]["SetUpsOut"][];
+            tried: components["schemas"]["TriedOut"][];
         };
         /** @description A ride to put on a day, to begin, or to enter afterwards with its sets. */
         RideIn: {
@@ -6290,6 +6698,11 @@ export interface components {
         };
         /** @description A rung that the figure asks. */
         RungAskedOut: {
+            /**
+             * Format: double
+             * @description How likely it is owned by the date that was asked, 0 to 1; none where it is owned today, and where it is too early to say.
+             */
+            chance?: number | null;
             gait?: components["schemas"]["FigureGait"] | null;
             hand?: components["schemas"]["Hand"] | null;
             lines: number[];
@@ -6394,6 +6807,57 @@ export interface components {
             /** @description Id of the answer that holds here. */
             picked: string;
             question: string;
+        };
+        /** @description A run to score: today, over a figure. */
+        ScoredRunIn: {
+            /**
+             * Format: uuid
+             * @description The place whose posts the text may lead to.
+             */
+            ground_id?: string | null;
+            /** Format: uuid */
+            horse_id: string;
+            /** @description What the figure is called. */
+            name: string;
+            text: string;
+        };
+        /** @description A run in a list. */
+        ScoredRunOut: {
+            /** Format: date */
+            day: string;
+            /** Format: uuid */
+            id: string;
+            manoeuvres: number;
+            name: string;
+            /** @description Who is still scoring it. */
+            open: string[];
+            /** @description The totals of those who are done: `70½`. */
+            totals: components["schemas"]["TotalOut"][];
+        };
+        /** @description The latest scored runs of a horse, latest first. */
+        ScoredRuns: {
+            items: components["schemas"]["ScoredRunOut"][];
+        };
+        /** @description A run as it is scored: the own sheet, and once that is done those of others who are done. */
+        ScoringOut: {
+            agree?: components["schemas"]["AgreeOut"] | null;
+            /** Format: date */
+            day: string;
+            horse: string;
+            /** Format: uuid */
+            horse_id: string;
+            /** Format: uuid */
+            id: string;
+            manoeuvres: components["schemas"]["ManoeuvreOut"][];
+            /** @description The own sheet. */
+            mine: components["schemas"]["SheetOut"];
+            name: string;
+            /** @description Others who have begun and are not done. */
+            open: string[];
+            /** @description Those of others who are done; empty until the own sheet is. */
+            others: components["schemas"]["SheetOut"][];
+            /** @description Where the points go, over all sheets that are told, those that cost most first. */
+            points: components["schemas"]["PointsOut"][];
         };
         /** @description A line of the security log. */
         SecurityEntry: {
@@ -6501,6 +6965,32 @@ export interface components {
         SetUps: {
             items: components["schemas"]["SetUpOut"][];
         };
+        /** @description The set-ups for a lead over the last weeks, and what the next one ends in. */
+        SetUpsOut: {
+            /** @description What the next one ends in, and those after it while each comes off as it is drawn. */
+            coming: components["schemas"]["SetUpTold"][];
+            /** Format: int32 */
+            go: number;
+            /** Format: int32 */
+            guessed: number;
+            lead: components["schemas"]["Hand"];
+            /**
+             * Format: double
+             * @description The share that may end in going, 0 to 1.
+             */
+            share: number;
+            share_why: string;
+            /** Format: int32 */
+            wait: number;
+            /** Format: int32 */
+            walk_on: number;
+            why: string;
+        };
+        /**
+         * @description What a set-up ended in, as the rider meant it.
+         * @enum {string}
+         */
+        SetUpTold: "go" | "walk-on" | "wait";
         /**
          * @description The sex of a horse.
          * @enum {string}
@@ -6566,6 +7056,30 @@ export interface components {
              * @description The version that was read; 0 where there was none.
              */
             version: number;
+        };
+        /** @description A sheet to keep. The highest version stands. */
+        SheetIn: {
+            done: boolean;
+            /** @description One for each part, in order. */
+            marks: components["schemas"]["MarkGiven"][];
+            /**
+             * Format: int32
+             * @description 1 at first, and one more with each change.
+             */
+            version: number;
+        };
+        /** @description A sheet. */
+        SheetOut: {
+            done: boolean;
+            marks: components["schemas"]["MarkGiven"][];
+            /** @description `70½`. */
+            total: string;
+            /**
+             * Format: int32
+             * @description 0 where it was not begun.
+             */
+            version: number;
+            who: string;
         };
         /** @description A text to read. */
         ShorthandRequest: {
@@ -6895,6 +7409,33 @@ export interface components {
             /** Format: double */
             tight?: number | null;
         };
+        /** @description The strides of a horse, metres, 0.5 to 6; none where it was not measured. */
+        StridesIn: {
+            /** Format: double */
+            jog?: number | null;
+            /** Format: double */
+            lope?: number | null;
+            /**
+             * Format: int32
+             * @description 0 where nothing was measured yet.
+             */
+            version: number;
+            /** Format: double */
+            walk?: number | null;
+        };
+        /** @description The strides of a horse, metres. */
+        StridesOut: {
+            /** Format: double */
+            jog?: number | null;
+            /** Format: double */
+            lope?: number | null;
+            /** @description What is taken where nothing was measured: walk, jog and lope of an ordinary horse. */
+            ordinary: number[];
+            /** Format: int32 */
+            version: number;
+            /** Format: double */
+            walk?: number | null;
+        };
         /** @description What a ride came to. */
         SummaryOut: {
             best?: components["schemas"]["BestOut"] | null;
@@ -7130,6 +7671,11 @@ export interface components {
             /** Format: uuid */
             ride_id: string;
         };
+        /** @description A total. */
+        TotalOut: {
+            total: string;
+            who: string;
+        };
         /** @description The days of one step, oldest first. */
         Trace: {
             /** @description Weight and seconds of the same days, on a step that is counted in asks. */
@@ -7200,6 +7746,24 @@ export interface components {
              */
             odds: number;
             says: string;
+        };
+        /** @description Tries at a kind of obstacle on earlier days. */
+        TriedBeforeOut: {
+            obstacle: components["schemas"]["Obstacle"];
+            /** Format: date */
+            on: string;
+            tries: components["schemas"]["ObstacleTry"][];
+        };
+        /** @description An obstacle that was tried on this ride, and what to do next. */
+        TriedOut: {
+            guard?: components["schemas"]["Hand"] | null;
+            name: string;
+            next: components["schemas"]["NextTry"];
+            obstacle: components["schemas"]["Obstacle"];
+            /** @description A smaller piece of it. */
+            smaller: string;
+            tries: components["schemas"]["ObstacleTry"][];
+            why: string;
         };
         /**
          * @description How an alarm turned out.
@@ -7352,6 +7916,12 @@ export interface components {
          * @enum {string}
          */
         Way: "left" | "right";
+        /** @description The part of a figure that a horse is furthest from. */
+        WeakestOut: {
+            drill?: components["schemas"]["DrillNeed"] | null;
+            /** @description Which of the rungs, from 0. */
+            rung: number;
+        };
         /** @description An appointment on a day of the week. */
         WeekAppointment: {
             /** Format: int32 */
@@ -7520,6 +8090,24 @@ export interface components {
             in_a_month: number;
             /** Format: double */
             low: number;
+        };
+        /** @description The strides from one obstacle to the next, and what would make them whole. */
+        WholeStrides: {
+            /**
+             * Format: double
+             * @description How much longer the way has to be for that, metres; under 0 shorter.
+             */
+            longer: number;
+            /**
+             * Format: double
+             * @description As it lies.
+             */
+            strides: number;
+            /**
+             * Format: int32
+             * @description The nearest whole number, one at least.
+             */
+            whole: number;
         };
         /** @description A word that was understood. Columns are from 1; `to` is the last. */
         WordOut: {
@@ -13709,6 +14297,80 @@ export interface operations {
             };
         };
     };
+    get_horses_id_scored_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoredRuns"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_horses_id_standing: {
         parameters: {
             query?: never;
@@ -13764,6 +14426,192 @@ export interface operations {
                 };
             };
             /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_horses_id_strides: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StridesOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_horses_id_strides: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StridesIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StridesOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -16462,6 +17310,80 @@ export interface operations {
             };
         };
     };
+    get_rides_id_exercises: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RideExercisesOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_rides_id_flag: {
         parameters: {
             query?: never;
@@ -17654,6 +18576,117 @@ export interface operations {
             };
         };
     };
+    put_rides_ride_exercises_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                ride: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExerciseEventIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_rides_ride_plan_id: {
         parameters: {
             query?: never;
@@ -17913,6 +18946,305 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["TackEventIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_scored_runs_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoringOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_scored_runs_id: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScoredRunIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_scored_runs_id_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
             };
         };
         responses: {

@@ -10,8 +10,7 @@ use cavesson_core::{
 };
 use cavesson_store::{
     cattle::{self, KeptOnCattle, NewOnCattle},
-    log::ride::{self, get_or_restore},
-    tack_event::PutEvent,
+    log::ride,
 };
 use chrono::{DateTime, Days, Utc};
 use serde::{Deserialize, Serialize};
@@ -25,8 +24,11 @@ use super::{
 use crate::{
     App, Problem,
     auth::{Rider, SignedIn},
-    http::extract::{Body, Id, Ids},
-    services::{barn_clock::today, book::books},
+    http::{
+        extract::{Body, Id, Ids},
+        ride_event::{kept, ride_of_event},
+    },
+    services::book::books,
 };
 
 /// Something on cattle to keep.
@@ -152,8 +154,6 @@ const BACK: u64 = 60;
 const EARLIER: usize = 5;
 /// Two horses are not put on one cow within so many seconds.
 const TOGETHER: i64 = 120;
-/// A device's clock may be ahead by so many days.
-const AHEAD: u64 = 1;
 
 /// What happened on cattle on a ride, what comes next, and the cows to pick from.
 #[utoipa::path(get, path = "/api/rides/{id}/cattle", params(("id" = Uuid, Path)),
@@ -287,16 +287,7 @@ pub(crate) async fn put(
     Ids(ride, id): Ids,
     Body(sent): Body<CattleEventIn>,
 ) -> Result<StatusCode, Problem> {
-    let ride = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
-    if ride.ridden_on > today(&app, &signed).await? {
-        return Err(Problem::not_yet(ride.ridden_on));
-    }
-    if sent.at > Utc::now() + Days::new(AHEAD) {
-        return Err(Problem::field("at", "this is yet to come: look at the clock of the device"));
-    }
-    if !(1..=10_000).contains(&sent.version) {
-        return Err(Problem::field("version", "1 or more"));
-    }
+    let ride = ride_of_event(&app, &signed, ride, (sent.at, sent.version)).await?;
     if let CattleEvent::Work { why: Some(why), .. } = &sent.event
         && !(1..=500).contains(&why.trim().chars().count())
     {
@@ -317,9 +308,5 @@ pub(crate) async fn put(
     }
     let CattleEventIn { at, event, removed, version } = sent;
     let new = NewOnCattle { at, event, removed, version };
-    match cattle::put_event(&app.db, &signed.scope, ride.id, id, &new).await? {
-        PutEvent::Done => Ok(StatusCode::NO_CONTENT),
-        PutEvent::Conflict => Err(Problem::taken("piece of the log on cattle")),
-        PutEvent::Missing => Err(Problem::missing("ride")),
-    }
+    kept(cattle::put_event(&app.db, &signed.scope, ride.id, id, &new).await?, "piece of the log on cattle")
 }

@@ -13,7 +13,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::ride::Known;
+use super::known::Known;
 use crate::{
     App, Problem,
     auth::Rider,

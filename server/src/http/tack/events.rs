@@ -8,10 +8,10 @@ use cavesson_core::{
 };
 use cavesson_store::{
     gear,
-    log::ride::{self, Ride, get_or_restore},
-    tack_event::{self, KeptEvent, NewEvent, PutEvent},
+    log::ride::{self, Ride},
+    tack_event::{self, KeptTackEvent, NewTackEvent},
 };
-use chrono::{DateTime, Days, Utc};
+use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -25,8 +25,10 @@ use super::{
 use crate::{
     App, Problem,
     auth::{Rider, SignedIn},
-    http::extract::{Body, Id, Ids},
-    services::barn_clock::today,
+    http::{
+        extract::{Body, Id, Ids},
+        ride_event::{kept, ride_of_event},
+    },
 };
 
 /// An event to keep.
@@ -83,12 +85,10 @@ pub(crate) struct BeginOut {
 
 /// A test takes fewer asks on one ride.
 const MOST_ASKS: usize = 60;
-/// A device's clock may be ahead by so much.
-const AHEAD: u64 = 1;
 
-impl From<KeptEvent> for TackEventOut {
-    fn from(kept: KeptEvent) -> TackEventOut {
-        let KeptEvent { id, at, event, version, who, .. } = kept;
+impl From<KeptTackEvent> for TackEventOut {
+    fn from(kept: KeptTackEvent) -> TackEventOut {
+        let KeptTackEvent { id, at, event, version, who, .. } = kept;
         TackEventOut { id, at, event, version, who }
     }
 }
@@ -128,29 +128,16 @@ pub(crate) async fn put(
     Ids(ride, id): Ids,
     Body(sent): Body<TackEventIn>,
 ) -> Result<StatusCode, Problem> {
-    let ride = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
-    if ride.ridden_on > today(&app, &signed).await? {
-        return Err(Problem::not_yet(ride.ridden_on));
-    }
+    let ride = ride_of_event(&app, &signed, ride, (sent.at, sent.version)).await?;
     if let Some(wrong) = sent.event.wrong() {
         return Err(Problem::field(&format!("event.{}", wrong.field), wrong.text));
-    }
-    if sent.at > Utc::now() + Days::new(AHEAD) {
-        return Err(Problem::field("at", "this is yet to come: look at the clock of the device"));
-    }
-    if !(1..=10_000).contains(&sent.version) {
-        return Err(Problem::field("version", "1 or more"));
     }
     if !sent.removed {
         may_be(&app, &signed, &ride, &sent.event).await?;
     }
     let TackEventIn { at, event, removed, version } = sent;
-    let new = NewEvent { at, event, removed, version };
-    match tack_event::put(&app.db, &signed.scope, ride.id, id, &new).await? {
-        PutEvent::Done => Ok(StatusCode::NO_CONTENT),
-        PutEvent::Conflict => Err(Problem::taken("piece of the tack's log")),
-        PutEvent::Missing => Err(Problem::missing("ride")),
-    }
+    let new = NewTackEvent { at, event, removed, version };
+    kept(tack_event::put(&app.db, &signed.scope, ride.id, id, &new).await?, "piece of the tack's log")
 }
 
 /// Whether what is known of the horse lets an event stand.

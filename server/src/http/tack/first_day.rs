@@ -8,7 +8,7 @@ use cavesson_core::{
 use cavesson_store::{
     gear,
     log::ride::Ride,
-    tack_event::{self, KeptEvent},
+    tack_event::{self, KeptTackEvent},
 };
 use chrono::{Days, NaiveDate};
 use serde::Serialize;
@@ -74,8 +74,8 @@ impl FirstDayOut {
     }
 }
 
-fn noted(events: &[KeptEvent]) -> Vec<StepNotedOut> {
-    let one = |kept: &KeptEvent| match kept.event {
+fn noted(events: &[KeptTackEvent]) -> Vec<StepNotedOut> {
+    let one = |kept: &KeptTackEvent| match kept.event {
         TackEvent::Step { step, came, tossed, hole, turned, corner } => Some(StepNotedOut {
             id: kept.id,
             ride_id: kept.ride_id,

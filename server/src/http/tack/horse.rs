@@ -119,7 +119,7 @@ pub(crate) async fn asks_of(
     on: NaiveDate,
 ) -> Result<Vec<(PairedAsk, HeadAt)>, Problem> {
     let events = tack_event::of_horse(&app.db, &signed.scope, horse, on - Days::new(DAYS)).await?;
-    let ask = |kept: &tack_event::KeptEvent| match kept.event {
+    let ask = |kept: &tack_event::KeptTackEvent| match kept.event {
         TackEvent::Ask { gait, reins, braced, head } => Some((PairedAsk { on: kept.on, gait, reins, braced }, head)),
         _ => None,
     };
