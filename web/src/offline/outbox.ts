@@ -1,6 +1,7 @@
 import { useSyncExternalStore } from "react";
 import { api, ask, Refused, setToken, type Problem, type Schemas } from "../api/client";
 import { newId } from "../parts/ids";
+import type { LogKind, Logged } from "../parts/ride-log";
 
 /** One thing to send, in the order in which it was done. Ids are made here, so sending twice is harmless. */
 export type Item =
@@ -9,13 +10,18 @@ export type Item =
   | { kind: "correct"; ride: string; rep: string; body: Schemas["CorrectionIn"] }
   | { kind: "correct-count"; ride: string; rep: string; body: Schemas["CountCorrectionIn"] }
   | { kind: "check"; ride: string; rep: string; body: Schemas["CheckIn"] }
-  /** Something about the tack on a ride. */
-  | { kind: "tack"; ride: string; rep: string; body: Schemas["TackEventIn"] }
-  /** Something on cattle on a ride. */
-  | { kind: "cattle"; ride: string; rep: string; body: Schemas["CattleEventIn"] }
+  /** Something about the tack, on cattle or of an exercise on a ride. */
+  | EventItem<"tack">
+  | EventItem<"cattle">
+  | EventItem<"exercise">
   | { kind: "hand-in"; ride: string; rep: string; body: Schemas["UnplacedIn"] }
   /** A pass over a pattern, of a ride or of none. */
-  | { kind: "pass"; ride: string | null; rep: string; horse: string; body: Schemas["PassIn"] };
+  | { kind: "pass"; ride: string | null; rep: string; horse: string; body: Schemas["PassIn"] }
+  /** The own sheet for a scored run, by the id of the run. */
+  | { kind: "sheet"; ride: null; rep: string; body: Schemas["SheetIn"] };
+
+/** An event of a ride. */
+export type EventItem<K extends LogKind> = { kind: K; ride: string; rep: string; body: Logged[K] };
 
 /** Something the server will never take: set aside until someone exports or discards it, with the thing as it is now where that is why. */
 export type Refusal = { item: Item; why: string; now?: unknown };
@@ -202,6 +208,8 @@ function send(item: Item): Promise<unknown> {
     const path = { horse: item.horse, id: rep };
     return ask(api.PUT("/api/horses/{horse}/passes/{id}", { params: { path }, body: item.body }));
   }
+  if (item.kind === "sheet")
+    return ask(api.PUT("/api/scored-runs/{id}/sheet", { params: { path: { id: rep } }, body: item.body }));
   const { ride } = item;
   switch (item.kind) {
     case "log":
@@ -226,6 +234,10 @@ function send(item: Item): Promise<unknown> {
     case "cattle":
       return ask(
         api.PUT("/api/rides/{ride}/cattle/{id}", { params: { path: { ride, id: rep } }, body: item.body }),
+      );
+    case "exercise":
+      return ask(
+        api.PUT("/api/rides/{ride}/exercises/{id}", { params: { path: { ride, id: rep } }, body: item.body }),
       );
     case "hand-in":
       return ask(api.PUT("/api/unplaced/{id}", { params: { path: { id: rep } }, body: item.body }));

@@ -3,7 +3,8 @@ import type { Item } from "../offline/outbox";
 import type { CattleEntry, CattleEvent } from "./cattle-log";
 
 vi.stubGlobal("window", { addEventListener: () => undefined });
-const { cowNow, loggedOnCattle } = await import("./cattle-log");
+const { cowNow } = await import("./cattle-log");
+const { laidOver } = await import("./ride-log");
 
 const turn = (cow: string, stopped: "even" | "past"): CattleEvent => ({
   kind: "turn",
@@ -40,7 +41,7 @@ it("lays what this device logged over what the server knows, the higher version 
     item(entry("d", 4, turn("9", "even"), 2), true),
     { ...item(entry("e", 5, turn("9", "even"))), ride: "another" } as Item,
   ];
-  const all = loggedOnCattle(known, own, "ride", "Bo");
+  const all = laidOver("cattle", known, own, "ride", "Bo");
   expect(all.map((e) => [e.id, e.version])).toEqual([
     ["a", 2],
     ["b", 3],

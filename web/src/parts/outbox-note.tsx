@@ -18,6 +18,8 @@ const named = {
   pass: "a pass",
   tack: "what was noted of the tack",
   cattle: "what was logged on cattle",
+  exercise: "what was logged of an exercise",
+  sheet: "a score",
 };
 
 /** What was put in here, beside what stands there now. */

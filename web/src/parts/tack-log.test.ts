@@ -2,9 +2,10 @@ import { expect, it, vi } from "vitest";
 import type { Item } from "../offline/outbox";
 
 vi.stubGlobal("window", { addEventListener: () => undefined });
-const { logged, nextReins, entriesOf } = await import("./tack-log");
+const { nextReins, entriesOf } = await import("./tack-log");
+const { laidOver } = await import("./ride-log");
 
-type Entry = Parameters<typeof logged>[0][number];
+type Entry = Parameters<typeof laidOver<"tack">>[1][number];
 type Event = Entry["event"];
 
 const share = (bridle: number): Event => ({ kind: "share", bridle, asked: null });
@@ -29,14 +30,14 @@ it("lays what waits on the device over what the server knows, in order", () => {
     waits(entry("b", 9, share(25), 2)),
     waits(entry("x", 6, share(90)), false, "another ride"),
   ];
-  const all = logged(known, waiting, "r", "Dell");
+  const all = laidOver("tack", known, waiting, "r", "Dell");
   expect(entriesOf(all, "share").map((e) => e.event.bridle)).toEqual([10, 30, 25]);
 });
 
 it("takes away what was taken back here, and keeps a later version from elsewhere", () => {
   const known = [entry("a", 5, share(10)), entry("b", 9, share(20), 3)];
   const waiting = [waits(entry("a", 5, share(10), 2), true), waits(entry("b", 9, share(99), 2))];
-  expect(logged(known, waiting, "r", "Dell").map((e) => [e.id, e.version])).toEqual([["b", 3]]);
+  expect(laidOver("tack", known, waiting, "r", "Dell").map((e) => [e.id, e.version])).toEqual([["b", 3]]);
 });
 
 it("knows on how many reins to ask next without the network", () => {

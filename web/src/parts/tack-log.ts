@@ -1,29 +1,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback } from "react";
 import type { Schemas } from "../api/client";
 import { rideTack } from "../api/queries";
-import { put, useOutbox, type Item } from "../offline/outbox";
-import { newId } from "./ids";
-import { useMe } from "./me";
+import type { Item } from "../offline/outbox";
+import { useRideLog } from "./ride-log";
 
 export type TackEvent = Schemas["TackEventIn"]["event"];
 export type Entry = Schemas["TackEventOut"];
 export type EventOf<K extends TackEvent["kind"]> = Extract<TackEvent, { kind: K }>;
 type Seen = Schemas["RideTackOut"];
 type Ask = EventOf<"ask">;
-
-/** What the server knows with what waits on this device laid over it, in order; without what was taken back. */
-export function logged(known: Entry[], waiting: Item[], ride: string, who: string): Entry[] {
-  const all = new Map(known.map((entry) => [entry.id, entry]));
-  for (const item of waiting) {
-    if (item.kind !== "tack" || item.ride !== ride) continue;
-    const { at, event, version, removed } = item.body;
-    if ((all.get(item.rep)?.version ?? 0) > version) continue;
-    if (removed) all.delete(item.rep);
-    else all.set(item.rep, { id: item.rep, at, event, version, who });
-  }
-  return [...all.values()].sort((a, b) => a.at.localeCompare(b.at) || a.id.localeCompare(b.id));
-}
 
 /** On how many reins to ask next at a gait: what the server told, less what was asked since it did. */
 export function nextReins(seen: Seen | undefined, waiting: Item[], ride: string, gait: Schemas["Gait"]) {
@@ -53,41 +39,16 @@ function withEvent(seen: Seen, entry: Entry, removed: boolean): Seen {
   return { ...seen, orders, events: removed ? events : [...events, entry] };
 }
 
-/** The tack of a ride: what was logged of it, and how more is. Everything goes through the outbox. */
+/** The tack of a ride: what was logged of it, and how more is. */
 export function useTackLog(ride: string) {
   const client = useQueryClient();
-  const { name: who } = useMe();
   const seen = useQuery(rideTack(ride)).data;
-  const { waiting } = useOutbox();
-  // What this page logged stays in sight, also where an answer comes late that was asked for before it.
-  const [mine, setMine] = useState<Item[]>([]);
-  const events = useMemo(
-    () => logged(seen?.events ?? [], [...mine, ...waiting], ride, who),
-    [seen, mine, waiting, ride, who],
-  );
-  const send = useCallback(
-    (entry: Entry, removed: boolean) => {
-      const { id, at, event, version } = entry;
-      client.setQueryData(rideTack(ride).queryKey, (old) => old && withEvent(old, entry, removed));
-      const item: Item = { kind: "tack", ride, rep: id, body: { at, event, version, removed } };
-      setMine((all) => [...all, item]);
-      put(item);
-    },
+  const keepInSight = useCallback(
+    (entry: Entry, removed: boolean) =>
+      client.setQueryData(rideTack(ride).queryKey, (old) => old && withEvent(old, entry, removed)),
     [client, ride],
   );
-  const log = useCallback(
-    (event: TackEvent) => send({ id: newId(), at: new Date().toISOString(), event, version: 1, who }, false),
-    [send, who],
-  );
-  const correct = useCallback(
-    (entry: Entry, event: TackEvent) => send({ ...entry, event, version: entry.version + 1 }, false),
-    [send],
-  );
-  const takeBack = useCallback(
-    (entry: Entry) => send({ ...entry, version: entry.version + 1 }, true),
-    [send],
-  );
-  return { seen, events, waiting, log, correct, takeBack };
+  return { ...useRideLog("tack", ride, seen?.events, keepInSight), seen };
 }
 export type TackLog = ReturnType<typeof useTackLog>;
 
