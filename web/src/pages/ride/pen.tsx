@@ -7,20 +7,24 @@ import { plan as planQuery, ride as rideQuery, rideChanged } from "../../api/que
 import { put, useOutbox, waitingFor } from "../../offline/outbox";
 import { useKeys } from "../../parts/keys";
 import { useCattleLog } from "../../parts/cattle-log";
+import { useExerciseLog } from "../../parts/exercise-log";
+import { newId } from "../../parts/ids";
 import { OutboxNote } from "../../parts/outbox-note";
 import type { Count } from "../../parts/counts";
 import type { Side } from "../../parts/words";
 import { faces } from "../../theme/tokens";
 import { Big } from "./big";
-import { CoachBar } from "./coach-bar";
 import { CountTray } from "./count-tray";
 import { FaultRow, toggled } from "./fault-row";
 import { countItem, type Counted } from "./counted";
 import { Marks } from "./marks";
 import type { Now } from "./hands";
 import { ModePads } from "./mode-pads";
+import { isExercise, modesOf, type Mode } from "./modes";
 import { PatternBar } from "./pattern-bar";
+import { PenCoach } from "./pen-coach";
 import { PenHead } from "./pen-head";
+import { penLayout } from "./pen-layout";
 import { PenSheets, type Sheet } from "./pen-sheets";
 import { PlanStrip } from "./plan-strip";
 import { Reminder } from "./reminder";
@@ -35,7 +39,6 @@ import {
   type Draft,
   type Rep,
 } from "./session";
-import { IntakeBar } from "./intake-bar";
 import { LastTime } from "./last-time";
 import { QuickHands } from "./quick-hands";
 import { repsOf, type TappedSet } from "./tapped-set";
@@ -43,6 +46,7 @@ import { StepBar } from "./step-bar";
 import { ShareBar } from "./share-bar";
 import { TackRow } from "./tack-row";
 import { useFace } from "./use-face";
+import { useRideFigure } from "./use-ride-figure";
 import { useWorn } from "./use-worn";
 import { outcomesOf, Tray } from "./tray";
 
@@ -55,9 +59,6 @@ type Props = {
 
 /** Another device may log into the same ride: how often its reps are asked for. */
 const MERGE_MS = 2_500;
-
-/** Up to so many days an intake ride still finds out more than the record tells. */
-const FEW_DAYS = 6;
 
 /** In the pen: pads, what each ask came to, the last reps, the coach, and the plan. */
 export function Pen({ ride, book, standing, start }: Props) {
@@ -73,9 +74,6 @@ export function Pen({ ride, book, standing, start }: Props) {
   const [now, setNow] = useState<Now>({ riderId: null, riderName: ride.rider_name, cow: null });
   // The last set that was tapped, which the next is likely to be like.
   const [tapped, setTapped] = useState<TappedSet | null>(null);
-  const [guided, setGuided] = useState(false);
-  const [testing, setTesting] = useState(false);
-  const [herding, setHerding] = useState(false);
   const { waiting } = useOutbox();
   const plan = useQuery(planQuery(ride.id)).data;
   const tack = useWorn(ride, plan?.gear ?? []);
@@ -88,8 +86,16 @@ export function Pen({ ride, book, standing, start }: Props) {
   const counts = rung && !draft ? rung.measure.kind !== "reps" : false;
   const onCattle = book.rungs.some((r) => r.id === current.rung && r.cattle);
   const cattle = useCattleLog(ride.id, onCattle);
-  const turning = onCattle && herding;
-  const apart = testing || turning;
+  const exercises = useExerciseLog(ride.id);
+  const figure = useRideFigure(ride);
+  const modes = modesOf({ rung, testsBrace: (tack.log.seen?.orders.length ?? 0) > 0, figure });
+  const [wanted, setMode] = useState<Mode | null>(null);
+  // A figure that was brought along is called, unless it is a course to be tried.
+  const brought = figure && (modes.find(([mode]) => mode === "calls")?.[0] ?? null);
+  const [left, setLeft] = useState(false);
+  const mode = modes.some(([mode]) => mode === wanted) ? wanted : left ? null : brought;
+  const turning = mode === "cattle";
+  const apart = mode !== null;
   const around = { riderId: now.riderId, cow: onCattle ? now.cow : null };
   const { riderId, cow } = around;
 
@@ -131,10 +137,17 @@ export function Pen({ ride, book, standing, start }: Props) {
     send({ do: "count", counted });
     put(countItem(ride.id, counted));
   };
-  const onCount = (side: Side, count: Count) => {
-    const set = newSet(session, current, side, around);
+  const countAt = (at: Schemas["StepOut"], side: Side, count: Count) => {
+    const set = newSet(session, at, side, around);
     keepCount({ set, count, faults, askedAt: new Date().toISOString(), removed: false, version: 1 });
     setFaults([]);
+    return set.id;
+  };
+  const onCount = (side: Side, count: Count) => countAt(current, side, count);
+  const onCountFor = (rung: string, count: Count) => {
+    const counted = book.rungs.find((r) => r.id === rung && r.measure.kind === count.kind);
+    const at = counted && book.steps.find((s) => s.rung === rung);
+    return at ? countAt(at, at.sides[0] ?? "both", count) : newId();
   };
   const logSet = (tapped: TappedSet) => {
     const reps = repsOf(session, current, tapped, around, new Date().toISOString());
@@ -142,8 +155,15 @@ export function Pen({ ride, book, standing, start }: Props) {
     setTapped(tapped);
     setSheet(null);
   };
+  const latest = exercises.events.at(-1);
   const undo = () => {
     const last = lastLogged(session);
+    if (latest && isExercise(mode)) {
+      // What was counted with it goes by the same id.
+      const with_ = session.counted.find((c) => c.set.id === latest.id && !c.removed);
+      if (with_) keepCount({ ...with_, removed: true, version: with_.version + 1 });
+      return exercises.takeBack(latest);
+    }
     if (draft) send({ do: "drop" });
     else if (fixing) setFixing(null);
     else if (last && "rep" in last) remove(last.rep);
@@ -196,27 +216,7 @@ export function Pen({ ride, book, standing, start }: Props) {
   const mine = waiting.filter((i) => i.ride === ride.id).length;
   const stepOf = (s: Schemas["SetIn"]) => book.steps.find((x) => x.rung === s.rung && x.gait === s.gait)?.id;
   return (
-    <Box
-      component="main"
-      sx={{
-        position: "fixed",
-        inset: 0,
-        background: look.ground,
-        color: look.text,
-        display: "grid",
-        gap: "6px",
-        p: "8px",
-        overflowY: "auto",
-        gridTemplateColumns: "minmax(0, 1fr)",
-        gridTemplateRows: `auto auto auto auto auto minmax(${turning ? "max-content" : "120px"}, 1fr) auto auto`,
-        gridTemplateAreas: '"head" "tack" "plan" "step" "coach" "pads" "dots" "tray"',
-        "@media (orientation: landscape) and (max-height: 560px)": {
-          gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)",
-          gridTemplateRows: "auto auto auto auto minmax(120px, 1fr) auto",
-          gridTemplateAreas: '"head step" "tack tray" "plan tray" "coach tray" "pads tray" "dots tray"',
-        },
-      }}
-    >
+    <Box component="main" sx={penLayout(look, apart)}>
       <PenHead
         name={ride.horse_name}
         rider={now.riderName}
@@ -227,7 +227,7 @@ export function Pen({ ride, book, standing, start }: Props) {
         face={face}
         onFace={() => setFace(face === "dark" ? "sun" : "dark")}
         onUndo={undo}
-        mayUndo={!!draft || all > 0}
+        mayUndo={isExercise(mode) ? !!latest : !!draft || all > 0}
         onLeave={leave}
         onClose={() => setSheet("close")}
         onHandOver={() => setSheet("hand-over")}
@@ -235,10 +235,12 @@ export function Pen({ ride, book, standing, start }: Props) {
       <TackRow
         tack={tack}
         face={face}
-        testing={testing}
-        onTest={() => setTesting(!testing)}
-        herding={onCattle ? herding : null}
-        onHerd={() => setHerding(!herding)}
+        modes={modes}
+        mode={mode}
+        onMode={(mode) => {
+          setMode(mode);
+          setLeft(mode === null);
+        }}
       />
       <Box sx={{ gridArea: "plan", minWidth: 0, display: "flex", gap: "4px" }}>
         <Box sx={{ flex: 1, minWidth: 0 }}>
@@ -257,35 +259,25 @@ export function Pen({ ride, book, standing, start }: Props) {
         <StepBar book={book} standing={standing} plan={plan} current={current} face={face} onPick={pick} />
       </Box>
       <Box sx={{ gridArea: "coach", minWidth: 0 }}>
-        {turning ? null : guided ? (
-          <IntakeBar
+        {(!apart || mode === "brace") && (
+          <PenCoach
             ride={ride.id}
+            standing={standing}
             asks={all}
             changes={changes}
             waiting={mine}
             face={face}
             goTo={goTo}
-            onStop={() => setGuided(false)}
-          />
-        ) : (
-          <CoachBar
-            ride={ride.id}
-            reps={all}
-            changes={changes}
-            waiting={mine}
-            face={face}
-            goTo={goTo}
-            isNew={standing.steps.every((s) => s.sides.length === 0)}
-            isLittleKnown={standing.steps.every((s) => s.sides.every((side) => side.days < FEW_DAYS))}
-            onGuide={() => setGuided(true)}
           />
         )}
       </Box>
       <Box sx={{ gridArea: "pads", minHeight: 0, display: "grid" }}>
         <ModePads
-          mode={testing ? "brace" : turning ? "cattle" : counts ? "counts" : "reps"}
+          mode={mode ?? (counts ? "counts" : "reps")}
           tack={tack.log}
           cattle={cattle}
+          exercises={exercises}
+          figure={figure}
           ride={ride.id}
           step={current}
           rung={rung}
@@ -293,6 +285,8 @@ export function Pen({ ride, book, standing, start }: Props) {
           blocked={sheet !== null}
           onAsk={onAsk}
           onCount={onCount}
+          onCountFor={onCountFor}
+          goTo={goTo}
         />
       </Box>
       <Box sx={{ gridArea: "dots", minWidth: 0 }}>

@@ -5,10 +5,12 @@ import DialogContent from "@mui/material/DialogContent";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
-import { plan as planQuery, rideChanged } from "../../api/queries";
+import { figures, plan as planQuery, rideChanged } from "../../api/queries";
+import { figureChoices } from "../../parts/figure-choice";
 import { HeatLine } from "../../parts/heat";
 import { FormTrouble } from "../../parts/states";
 import { denim, inkSoft, paper, rule, rust } from "../../theme/tokens";
@@ -24,6 +26,8 @@ export function PlanSheet(props: {
 }) {
   const { ride, plan, book } = props;
   const client = useQueryClient();
+  const [, setAsked] = useSearchParams();
+  const all = useQuery(figures).data;
   const [swapping, setSwapping] = useState<string | null>(null);
   const path = { ride: ride.id };
   const keep = (now: Schemas["PlanOut"]) => {
@@ -154,6 +158,24 @@ export function PlanSheet(props: {
           </Button>
           {props.mayChange &&
             picker("Add a subject", (step) => edit.mutate({ edit: "add", step, into: null }))}
+          {all && (
+            <TextField
+              select
+              label="Call a figure"
+              value=""
+              onChange={(e) => {
+                setAsked({ figure: e.target.value });
+                props.onClose();
+              }}
+              sx={{ width: 200 }}
+            >
+              {figureChoices(all).map(([id, name]) => (
+                <MenuItem key={id} value={id}>
+                  {name}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
           {plan.edited && (
             <Button onClick={() => clear.mutate()} disabled={clear.isPending}>
               Undo changes

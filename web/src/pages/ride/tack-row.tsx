@@ -4,25 +4,24 @@ import { Toggle } from "../../parts/toggle";
 import { faces, gloveTarget, type Face } from "../../theme/tokens";
 import { Big } from "./big";
 import { FirstDaySheet } from "./first-day-sheet";
+import type { Mode } from "./modes";
 import type { Tack } from "./use-worn";
 
 /** What the horse wears, on top: one tap changes it, and begins a new stretch of the ride. Beside it what its road asks for. */
 export function TackRow(props: {
   tack: Tack;
   face: Face;
-  testing: boolean;
-  onTest: () => void;
-  /** Whether the pads are for turns on cattle; null where the rung is not on cattle. */
-  herding: boolean | null;
-  onHerd: () => void;
+  /** What the pads may be for besides asks, with its names; and what they are for now. */
+  modes: [Mode, string][];
+  mode: Mode | null;
+  onMode: (mode: Mode | null) => void;
 }) {
   const { tack, face } = props;
   const look = faces[face];
   const [list, setList] = useState(false);
   const { pieces } = tack;
-  const mayTest = (tack.log.seen?.orders.length ?? 0) > 0;
   const firstDay = tack.log.seen?.first_day;
-  if (pieces.length < 2 && !mayTest && !firstDay && props.herding === null) return null;
+  if (pieces.length < 2 && !firstDay && props.modes.length === 0) return null;
   return (
     <Box
       role="group"
@@ -54,16 +53,16 @@ export function TackRow(props: {
             }}
           />
         ))}
-      {mayTest && (
-        <Big face={face} pressed={props.testing} onClick={props.onTest}>
-          One rein or two
+      {props.modes.map(([mode, name]) => (
+        <Big
+          key={mode}
+          face={face}
+          pressed={props.mode === mode}
+          onClick={() => props.onMode(props.mode === mode ? null : mode)}
+        >
+          {name}
         </Big>
-      )}
-      {props.herding !== null && (
-        <Big face={face} pressed={props.herding} onClick={props.onHerd}>
-          Turns on cattle
-        </Big>
-      )}
+      ))}
       {firstDay && (
         <Big face={face} onClick={() => setList(true)}>
           First day in leverage
