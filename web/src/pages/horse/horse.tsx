@@ -1,13 +1,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
-import { api, ask, type Schemas } from "../../api/client";
-import { curriculumOf, horse, people, standing, today } from "../../api/queries";
+import { Link, useParams } from "react-router";
+import type { Schemas } from "../../api/client";
+import { curriculumOf, horse, people, standing } from "../../api/queries";
 import { IncidentNote } from "../../parts/incident-note";
 import { useMe } from "../../parts/me";
+import { useRideNow } from "../../parts/ride-now";
 import { FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { day, percent, postureName, traitName } from "../../parts/words";
 import { inkSoft } from "../../theme/tokens";
@@ -22,7 +23,6 @@ import { Rides } from "./rides";
 import { Saddle } from "./saddle";
 import { TracePanel } from "./trace";
 import { OverrulesAndFindings } from "./overrule-form";
-import { newId } from "../../parts/ids";
 
 /** One horse: what to do and why, what it owns left and right, how that came about, and its rides. */
 export function Horse() {
@@ -132,34 +132,7 @@ function HorsePage({ id }: { id: string }) {
 
 /** Goes to today's ride of the horse, making one if it is not on the string. */
 function RideNow({ horse: h }: { horse: Schemas["HorseOut"] }) {
-  const me = useMe();
-  const client = useQueryClient();
-  const navigate = useNavigate();
-  const { data } = useQuery(today);
-  const open = data?.rides.find((r) => r.ride.horse_id === h.id && r.ride.state !== "closed");
-  const [id] = useState(() => newId());
-  const begin = useMutation({
-    mutationFn: () =>
-      ask(
-        api.PUT("/api/rides/{id}", {
-          params: { path: { id } },
-          body: {
-            horse_id: h.id,
-            rider_id: me.id,
-            date: data?.date ?? me.today,
-            starts_at: null,
-            entered: "pen",
-            sets: [],
-            note: "",
-            signs: [],
-          },
-        }),
-      ),
-    onSuccess: () => {
-      void client.invalidateQueries({ queryKey: today.queryKey });
-      void navigate(`/ride/${id}`);
-    },
-  });
+  const { open, ready, go } = useRideNow(h.id);
   return (
     <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
       <Button component={Link} to={`/horses/${h.id}/afterwards`} variant="outlined" sx={{ minHeight: 56 }}>
@@ -168,23 +141,23 @@ function RideNow({ horse: h }: { horse: Schemas["HorseOut"] }) {
       {open ? (
         <Button
           component={Link}
-          to={`/ride/${open.ride.id}`}
+          to={`/ride/${open.id}`}
           variant="contained"
           sx={{ minHeight: 56, minWidth: 96, fontSize: "1.1rem" }}
         >
-          {open.ride.state === "open" ? "Go on" : "Ride"}
+          {open.state === "open" ? "Go on" : "Ride"}
         </Button>
       ) : (
         <Button
           variant="contained"
-          onClick={() => begin.mutate()}
-          disabled={begin.isPending || !data}
+          onClick={() => go.mutate("")}
+          disabled={go.isPending || !ready}
           sx={{ minHeight: 56, minWidth: 96, fontSize: "1.1rem" }}
         >
           Ride
         </Button>
       )}
-      <FormTrouble error={begin.error} />
+      <FormTrouble error={go.error} />
     </Box>
   );
 }

@@ -15,6 +15,7 @@ import { Figures } from "./figures/figures";
 const views = [
   ["barrels", "Barrels"],
   ["figures", "Figures"],
+  ["course", "Course"],
 ] as const;
 
 /** The pattern bench: a set-up of barrels in one of the barn's pens, and one horse in it. */
@@ -78,7 +79,8 @@ export function Patterns() {
   // The latest of this pen, unless another was asked for or a new one is begun.
   const open = asked.get("set-up") === "new" ? null : (setUp ?? here[0] ?? null);
   const id = open?.id ?? fresh;
-  const view = me.role !== "owner" && asked.get("view") === "figures" ? "figures" : "barrels";
+  const wanted = views.find(([view]) => view === asked.get("view"))?.[0];
+  const view = me.role === "owner" ? "barrels" : (wanted ?? "barrels");
   const horse = string.data.items.find((h) => h.id === asked.get("horse")) ?? string.data.items[0];
   if (!horse) return null;
   return (
@@ -114,8 +116,15 @@ export function Patterns() {
           onPick={(id) => at("horse", id)}
         />
       </Box>
-      {view === "figures" ? (
-        <Figures ground={ground} pen={pen.data.pen} horse={horse} units={units} />
+      {view !== "barrels" ? (
+        <Figures
+          key={view}
+          ground={ground}
+          pen={pen.data.pen}
+          horse={horse}
+          units={units}
+          course={view === "course"}
+        />
       ) : (
         <Bench
           // Kept for the first time, it is the same set-up: what was done to it can still be undone.

@@ -24,11 +24,13 @@ const needs: [Schemas["DrillNeed"], string][] = [
 export function DrillDialog(props: {
   ground: string;
   horse: { id: string; name: string };
+  /** What is picked at first. */
+  needs: Schemas["DrillNeed"][];
   seed: number;
   onMade: (drill: MadeDrill) => void;
   onClose: () => void;
 }) {
-  const [picked, setPicked] = useState<Schemas["DrillNeed"][]>([]);
+  const [picked, setPicked] = useState(props.needs);
   const [minutes, setMinutes] = useState("6");
   const make = useMutation({
     mutationFn: () =>

@@ -6,6 +6,8 @@ import { useState, type ReactNode } from "react";
 import { api, ask, Refused, type Schemas } from "../../../api/client";
 import { figures } from "../../../api/queries";
 import { useKeys } from "../../../parts/keys";
+import { useMe } from "../../../parts/me";
+import { useRideNow } from "../../../parts/ride-now";
 import { FormTrouble, PageLoading } from "../../../parts/states";
 import { inkSoft, paper, rule } from "../../../theme/tokens";
 import { DrillParts } from "./drill-dialog";
@@ -13,14 +15,26 @@ import { Editor } from "./editor";
 import { FigureDrawing, PathLegend, type Placeable } from "./figure-drawing";
 import { FigureReport } from "./figure-report";
 import { goes, inShort } from "./figure-words";
-import { nudged, placed, startLine } from "./text-edit";
+import { CoursePanel } from "./course-panel";
+import { ScoredRuns } from "./scored-runs";
+import { appended, lengthened, nudged, placed, startLine } from "./text-edit";
+import { useTyped } from "./use-typed";
 import { useFigure } from "./use-figure";
 import { useRide } from "./use-ride";
 
 export type Draft = { id: string; name: string; text: string; version: number | null };
 
+/** A date four weeks on. */
+function monthAfter(today: string): string {
+  const date = new Date(`${today}T00:00:00Z`);
+  date.setUTCDate(date.getUTCDate() + 28);
+  return date.toISOString().slice(0, 10);
+}
+
 /** One figure: its text on the left, the pen on the right; either changes the other. */
 export function FigureBench(props: {
+  /** How it is named in an address. */
+  id: string;
   draft: Draft;
   /** Which figure: above its text. */
   choice: ReactNode;
@@ -30,13 +44,19 @@ export function FigureBench(props: {
   units: Schemas["Units"];
   /** The drill that the text was made as. */
   drill: Schemas["DrillOut"] | null;
-  onDrill: () => void;
+  /** Whether it is looked at as a trail course. */
+  course: boolean;
+  /** Makes a drill: for a need where one is given. */
+  onDrill: (need?: Schemas["DrillNeed"]) => void;
   onKept: (id: string) => void;
 }) {
   const client = useQueryClient();
   const [name, setName] = useState(props.draft.name);
-  const [text, setText] = useState(props.draft.text);
-  const { faults, ridden, error } = useFigure(text, props.ground, props.horse.id);
+  const [text, setText, forget] = useTyped(props.draft, `${props.id}.${props.draft.version ?? 0}`);
+  const { today } = useMe();
+  const [by, setBy] = useState(() => monthAfter(today));
+  const { faults, ridden, error } = useFigure(text, props.ground, props.horse.id, by || null);
+  const { go } = useRideNow(props.horse.id);
   const ride = useRide(ridden?.path ?? []);
   const save = useMutation({
     mutationFn: (archived: boolean) =>
@@ -47,6 +67,7 @@ export function FigureBench(props: {
         }),
       ),
     onSuccess: async (kept) => {
+      forget();
       await client.invalidateQueries({ queryKey: figures.queryKey });
       props.onKept(kept.archived ? "" : kept.id);
     },
@@ -62,6 +83,12 @@ export function FigureBench(props: {
   ];
   const mirror = () => faults.length === 0 && ridden && setText(ridden.mirrored);
   useKeys({ m: mirror, r: () => (ride.now ? ride.stop() : ride.play()) });
+  // What is called on the ride is what the barn keeps.
+  const rideIt = async () => {
+    const kept = changed && !isReady ? await save.mutateAsync(false) : null;
+    go.mutate(`?figure=${encodeURIComponent(kept?.id ?? props.id)}`);
+  };
+  const isReady = props.draft.version === null && props.id.startsWith("ready") && text === props.draft.text;
   const changed = text !== props.draft.text || name !== props.draft.name || props.draft.version === null;
   return (
     <>
@@ -103,8 +130,17 @@ export function FigureBench(props: {
             >
               Tidy
             </Button>
-            <Button variant="outlined" onClick={props.onDrill}>
-              Make a drill
+            {!props.course && (
+              <Button variant="outlined" onClick={() => props.onDrill()}>
+                Make a drill
+              </Button>
+            )}
+            <Button
+              variant="outlined"
+              disabled={faults.length > 0 || !ridden || go.isPending || save.isPending}
+              onClick={() => void rideIt()}
+            >
+              Ride it
             </Button>
             {props.draft.version !== null && (
               <Button variant="outlined" disabled={save.isPending} onClick={() => save.mutate(true)}>
@@ -112,7 +148,7 @@ export function FigureBench(props: {
               </Button>
             )}
           </Box>
-          <FormTrouble error={refused?.problem.errors?.length ? null : (save.error ?? error)} />
+          <FormTrouble error={refused?.problem.errors?.length ? null : (save.error ?? go.error ?? error)} />
           {props.drill && <DrillParts drill={props.drill} />}
         </Box>
         <Box sx={{ minWidth: 0 }}>
@@ -147,6 +183,7 @@ export function FigureBench(props: {
                 pen={props.pen}
                 ridden={ridden}
                 places={faults.length > 0 ? [] : places}
+                numbered={props.course}
                 now={ride.now}
                 onPlace={(line, x, y) => setText((old) => placed(old, line, x, y))}
                 onNudge={(line, dx, dy) => setText((old) => nudged(old, line, dx, dy))}
@@ -162,8 +199,33 @@ export function FigureBench(props: {
           </Box>
         </Box>
       </Box>
+      {ridden && faults.length === 0 && !props.course && (
+        <FigureReport
+          ridden={ridden}
+          horse={props.horse.name}
+          units={props.units}
+          by={by}
+          onBy={setBy}
+          onDrill={props.onDrill}
+        />
+      )}
+      {ridden && faults.length === 0 && props.course && (
+        <CoursePanel
+          ridden={ridden}
+          horse={props.horse}
+          units={props.units}
+          onLay={(more) => setText((old) => appended(old, more))}
+          onLengthen={(line, feet) => setText((old) => lengthened(old, line, feet))}
+        />
+      )}
       {ridden && faults.length === 0 && (
-        <FigureReport ridden={ridden} horse={props.horse.name} units={props.units} />
+        <Box sx={{ mt: 2 }}>
+          <ScoredRuns
+            horse={props.horse}
+            figure={{ name, text, ground: props.ground }}
+            manoeuvres={ridden.manoeuvres.length}
+          />
+        </Box>
       )}
     </>
   );

@@ -41,6 +41,8 @@ export function FigureDrawing(props: {
   pen: Schemas["Pen"];
   ridden: Schemas["RiddenOut"];
   places: Placeable[];
+  /** Whether its obstacles are numbered, as on a course. */
+  numbered: boolean;
   now: { piece: Piece; at: Point; heading: number } | null;
   /** To a place, feet. */
   onPlace: (line: number, x: number, y: number) => void;
@@ -131,6 +133,22 @@ export function FigureDrawing(props: {
           strokeWidth={0.4}
         />
       ))}
+      {props.numbered &&
+        ridden.course.map((item, n) => (
+          <g key={n} pointerEvents="none">
+            <circle cx={item.at.x - 3.4} cy={y(item.at.y)} r={1.5} fill={ink} />
+            <text
+              x={item.at.x - 3.4}
+              y={y(item.at.y) + 0.65}
+              fontSize={1.9}
+              fontWeight={700}
+              textAnchor="middle"
+              fill={paper}
+            >
+              {n + 1}
+            </text>
+          </g>
+        ))}
       {props.places.map((place) => (
         <g
           key={place.line}

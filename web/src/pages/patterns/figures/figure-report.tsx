@@ -1,4 +1,6 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { Schemas } from "../../../api/client";
 import { StatusMark } from "../../../parts/mark";
@@ -11,8 +13,14 @@ export function FigureReport(props: {
   ridden: Schemas["RiddenOut"];
   horse: string;
   units: Schemas["Units"];
+  /** The date by which is asked how likely it is. */
+  by: string;
+  onBy: (date: string) => void;
+  onDrill: (need: Schemas["DrillNeed"]) => void;
 }) {
-  const { ridden, horse } = props;
+  const { ridden, horse, by } = props;
+  const weakest = ridden.weakest && ridden.rungs[ridden.weakest.rung];
+  const drill = ridden.weakest?.drill;
   const notes = notesOf(ridden, props.units);
   const missing = ridden.rungs.filter((rung) => rung.status !== "owned");
   return (
@@ -41,20 +49,47 @@ export function FigureReport(props: {
           <span>Nothing too near the fence, no curve on the wrong lead, every stop with its run-up.</span>
         )}
         <Typography sx={{ color: inkSoft, fontSize: "0.9rem", mt: 1 }}>
-          Speeds and strides are those of an ordinary horse. Walk the ground first.
+          Speeds are those of an ordinary horse, and its strides too where they were not measured. Walk the
+          ground first.
         </Typography>
       </Panel>
       <Panel by="figure-asks" tight>
         <Typography variant="h2" id="figure-asks" sx={{ mb: 0.5 }}>
           What it asks of {horse}
         </Typography>
-        <Typography sx={{ mb: 0.5 }}>
-          {ridden.rungs.length === 0
-            ? "Nothing that is a rung."
-            : missing.length === 0
-              ? "All of it is owned."
-              : `${ridden.rungs.length - missing.length} of ${ridden.rungs.length} are owned.`}
-        </Typography>
+        <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
+          <span>
+            {ridden.rungs.length === 0
+              ? "Nothing that is a rung."
+              : missing.length === 0
+                ? "All of it is owned."
+                : `${ridden.rungs.length - missing.length} of ${ridden.rungs.length} are owned.`}{" "}
+            A load of {ridden.load} each time.
+          </span>
+          {missing.length > 0 && (
+            <TextField
+              type="date"
+              size="small"
+              label="Likely by"
+              value={by}
+              onChange={(e) => props.onBy(e.target.value)}
+              slotProps={{ inputLabel: { shrink: true } }}
+              sx={{ ml: "auto", width: 165 }}
+            />
+          )}
+        </Box>
+        {weakest && (
+          <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
+            <span>
+              The weakest part: <b>{rungSays(weakest)}</b>.
+            </span>
+            {drill && (
+              <Button size="small" variant="outlined" onClick={() => props.onDrill(drill)}>
+                Make a drill for it
+              </Button>
+            )}
+          </Box>
+        )}
         <table style={{ borderCollapse: "collapse", width: "100%" }}>
           <tbody>
             {ridden.rungs.map((rung) => (
@@ -66,10 +101,10 @@ export function FigureReport(props: {
                     <span style={{ color: inkSoft }}>Not asked yet</span>
                   )}
                 </td>
-                <td style={{ padding: "3px 8px 3px 0", fontWeight: 600 }}>
-                  {rung.name ?? rung.rung}
-                  {rung.hand && `, ${rung.hand}`}
-                  {rung.gait && `, ${rung.gait}`}
+                <td style={{ padding: "3px 8px 3px 0", fontWeight: 600 }}>{rungSays(rung)}</td>
+                <td style={{ padding: "3px 8px 3px 0", textAlign: "right", whiteSpace: "nowrap" }}>
+                  {rung.status !== "owned" &&
+                    (rung.chance == null ? "too early to say" : `${Math.round(rung.chance * 100)}% by then`)}
                 </td>
                 <td style={{ padding: "3px 0", color: inkSoft, textAlign: "right", whiteSpace: "nowrap" }}>
                   {linesSay(rung.lines)}
@@ -82,3 +117,7 @@ export function FigureReport(props: {
     </Box>
   );
 }
+
+/** `Small circles, left`. */
+const rungSays = (rung: Schemas["RungAskedOut"]) =>
+  [rung.name ?? rung.rung, rung.hand, rung.gait].filter(Boolean).join(", ");

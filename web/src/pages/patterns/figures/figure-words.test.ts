@@ -20,6 +20,11 @@ const ridden = (more: Partial<Schemas["RiddenOut"]>): Schemas["RiddenOut"] => ({
   run_ups: [],
   obstacles: [],
   rungs: [],
+  load: 0,
+  course: [],
+  lay: [],
+  calls: [],
+  manoeuvres: [],
   ...more,
 });
 

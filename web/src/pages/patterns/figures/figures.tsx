@@ -3,11 +3,20 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { figures } from "../../../api/queries";
+import { chosenFigure, figureChoices, readyId } from "../../../parts/figure-choice";
 import { newId } from "../../../parts/ids";
 import { PageLoading, PageTrouble } from "../../../parts/states";
 import { Choice } from "../choice";
 import { DrillDialog, type MadeDrill } from "./drill-dialog";
 import { FigureBench, type Draft } from "./figure-bench";
+import { forgetTyped } from "./use-typed";
+
+/** The first figure with an obstacle in it. */
+function firstCourse({ items, ready }: Schemas["Figures"]): string | undefined {
+  const laid = /^\s*(poles|bridge|gate|backthrough|sidepass)\s/m;
+  const n = ready.findIndex((figure) => laid.test(figure.text));
+  return items.find((figure) => laid.test(figure.text))?.id ?? (n < 0 ? undefined : readyId(n));
+}
 
 const EMPTY = "start 60 60 heading 0\njog\ncircle right 30\nstop\n";
 
@@ -17,11 +26,13 @@ export function Figures(props: {
   pen: Schemas["Pen"];
   horse: { id: string; name: string };
   units: Schemas["Units"];
+  /** Whether they are looked at as trail courses. */
+  course: boolean;
 }) {
   const [asked, setAsked] = useSearchParams();
   const [fresh, setFresh] = useState(newId);
   const [made, setMade] = useState<MadeDrill | null>(null);
-  const [making, setMaking] = useState(false);
+  const [making, setMaking] = useState<Schemas["DrillNeed"][] | null>(null);
   // Another day begins at another number, so that the same wish is not the same drill.
   const [seed, setSeed] = useState(() => Math.floor(Date.now() / 86_400_000) * 10);
   const all = useQuery(figures);
@@ -34,10 +45,11 @@ export function Figures(props: {
       />
     );
   if (!all.data) return <PageLoading what="the figures" />;
-  const { items, ready } = all.data;
-  const wanted = asked.get("figure") ?? items[0]?.id ?? "ready 0";
+  const { items } = all.data;
+  const first = props.course ? firstCourse(all.data) : items[0]?.id;
+  const wanted = asked.get("figure") ?? first ?? readyId(0);
   const kept = made ? undefined : items.find((figure) => figure.id === wanted);
-  const begun = ready[Number(/^ready (\d+)$/.exec(wanted)?.[1] ?? -1)];
+  const begun = chosenFigure(all.data, wanted);
   const draft: Draft = kept ?? {
     id: fresh,
     name: made?.name ?? begun?.name ?? "New figure",
@@ -47,6 +59,7 @@ export function Figures(props: {
   const open = (figure: string) => {
     setFresh(newId());
     setMade(null);
+    if (figure === "new") forgetTyped("new.0");
     setAsked((old) => {
       const next = new URLSearchParams(old);
       if (figure) next.set("figure", figure);
@@ -57,16 +70,13 @@ export function Figures(props: {
   return (
     <>
       <FigureBench
-        key={`${wanted} ${draft.id} ${draft.version ?? 0} ${props.ground}`}
+        key={`${wanted} ${draft.id} ${draft.version ?? 0} ${props.ground} ${props.horse.id}`}
+        id={made ? draft.id : wanted}
         choice={
           <Choice
             label="Figure"
             value={kept ? kept.id : begun && !made ? wanted : "new"}
-            of={[
-              ...items.map((figure): [string, string] => [figure.id, figure.name]),
-              ...ready.map((figure, n): [string, string] => [`ready ${n}`, `${figure.name} (ready)`]),
-              ["new", "New figure"],
-            ]}
+            of={[...figureChoices(all.data), ["new", "New figure"]]}
             onPick={open}
             wide
           />
@@ -77,21 +87,23 @@ export function Figures(props: {
         horse={props.horse}
         units={props.units}
         drill={made}
-        onDrill={() => setMaking(true)}
+        course={props.course}
+        onDrill={(need) => setMaking(need ? [need] : [])}
         onKept={open}
       />
       {making && (
         <DrillDialog
           ground={props.ground}
           horse={props.horse}
+          needs={making}
           seed={seed}
           onMade={(drill) => {
             setFresh(newId());
             setSeed(seed + 1);
             setMade(drill);
-            setMaking(false);
+            setMaking(null);
           }}
-          onClose={() => setMaking(false)}
+          onClose={() => setMaking(null)}
         />
       )}
     </>

@@ -28,6 +28,33 @@ export function nudged(text: string, line: number, dx: number, dy: number): stri
   return x === undefined || y === undefined ? text : placed(text, line, x + dx, y + dy);
 }
 
+/** A straight line by its length. */
+const STRAIGHT = /^(\s*line\s+)(\d+(?:\.\d+)?)\s*(ft|in|yd|m)?(?![\w-])/i;
+
+/** The text with the straight of a line (from 1) made so many feet longer, in its own unit; the same where that is no straight, or nothing
+ * would be left of it. */
+export function lengthened(text: string, line: number, feet: number): string {
+  const lines = text.split("\n");
+  const old = lines[line - 1] ?? "";
+  const found = STRAIGHT.exec(old);
+  if (!found) return text;
+  const unit = found[3]?.toLowerCase() ?? "ft";
+  const length = Math.round((Number(found[2]) + feet / (FEET[unit] ?? 1)) * 10) / 10;
+  if (length <= 0) return text;
+  lines[line - 1] = old.replace(
+    STRAIGHT,
+    (_, head: string) => `${head}${length}${found[3] ? ` ${found[3]}` : ""}`,
+  );
+  return lines.join("\n");
+}
+
+/** The text with more lines at its end: before a stop that ends it, if there is one. */
+export function appended(text: string, more: string): string {
+  const lines = text.trimEnd().split("\n");
+  const ends = /^\s*stop\s*(#.*)?$/i.test(lines.at(-1) ?? "") ? lines.splice(-1) : [];
+  return [...lines, ...more.trimEnd().split("\n"), ...ends, ""].join("\n");
+}
+
 /** The line of the start, from 1; none where the figure says nothing of it, or begins at a name. */
 export function startLine(text: string): number | null {
   const found = text.split("\n").findIndex((line) => /^\s*start\s/i.test(line) && PLACED.test(line));
