@@ -16,6 +16,7 @@ import { PasswordForm, SignIn } from "./pages/signin/signin";
 import { Today } from "./pages/today/today";
 
 const Ride = page(() => import("./pages/ride/ride").then((m) => m.Ride));
+const Score = page(() => import("./pages/score/score").then((m) => m.Score));
 const Afterwards = page(() => import("./pages/ride/afterwards").then((m) => m.Afterwards));
 const Horse = page(() => import("./pages/horse/horse").then((m) => m.Horse));
 const Horses = page(() => import("./pages/horse/horses").then((m) => m.Horses));
@@ -60,7 +61,7 @@ const inTheShell: { path: string; Page: Page }[] = [
 
 /** The script of the page at an address: on its way while the server is still asked who is there. */
 export function fetchPageAt(pathname: string) {
-  const all = [{ path: "/ride/:id", Page: Ride }, ...inTheShell];
+  const all = [{ path: "/ride/:id", Page: Ride }, { path: "/score/:id", Page: Score }, ...inTheShell];
   // Where it does not come, the page itself says so.
   all
     .find(({ path }) => matchPath(path, pathname))
@@ -88,7 +89,7 @@ function Signed() {
   const who = useQuery(me);
   const [lost, setLost] = useState(false);
   const [asked, setAsked] = useState(false);
-  const riding = useMatch("/ride/:id") !== null;
+  const riding = [useMatch("/ride/:id"), useMatch("/score/:id")].some((at) => at !== null);
   const signedIn = who.data;
   useEffect(() => whenSignedOut(() => setLost(true)), []);
   useEffect(() => {
@@ -116,6 +117,7 @@ function Signed() {
           <Suspense fallback={<PageLoading what="the page" />}>
             <Routes>
               <Route path="/ride/:id" element={<Ride />} />
+              <Route path="/score/:id" element={<Score />} />
               <Route element={<Shell />}>
                 {inTheShell.map(({ path, Page }) => (
                   <Route key={path} path={path} element={<Page />} />
