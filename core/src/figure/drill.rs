@@ -44,22 +44,33 @@ words! {
         RollRight,
         StopAndBack,
         Wait,
+        LopeLeft,
+        LopeRight,
+        CounterLeft,
+        CounterRight,
+        ChangeToLeft,
+        ChangeToRight,
     }
 }
 
-use DrillMove::{BendLeft, BendRight, CircleLeft, CircleRight, RollLeft, RollRight, StopAndBack, Wait};
+use DrillMove::{
+    BendLeft, BendRight, ChangeToLeft, ChangeToRight, CircleLeft, CircleRight, CounterLeft, CounterRight, LopeLeft,
+    LopeRight, RollLeft, RollRight, StopAndBack, Wait,
+};
 
 impl DrillNeed {
     /// How much more often moves come for it than they would, in shares of one.
     fn adds(self) -> &'static [(DrillMove, f64)] {
         match self {
-            DrillNeed::StiffLeft => &[(CircleLeft, 2.0), (BendLeft, 1.0)],
-            DrillNeed::StiffRight => &[(CircleRight, 2.0), (BendRight, 1.0)],
+            DrillNeed::StiffLeft => &[(CircleLeft, 2.0), (BendLeft, 1.0), (LopeLeft, 1.0)],
+            DrillNeed::StiffRight => &[(CircleRight, 2.0), (BendRight, 1.0), (LopeRight, 1.0)],
             DrillNeed::FallsIn => &[(CircleLeft, 1.0), (CircleRight, 1.0), (BendLeft, 0.5), (BendRight, 0.5)],
-            DrillNeed::Anticipates => &[(Wait, 2.0), (StopAndBack, 1.0)],
+            DrillNeed::Anticipates => &[(Wait, 2.0), (StopAndBack, 1.0), (CounterLeft, 1.0), (CounterRight, 1.0)],
             DrillNeed::SlowAtTheBend => &[(BendLeft, 2.0), (BendRight, 2.0)],
             DrillNeed::DivesOut => &[(RollLeft, 2.0), (RollRight, 2.0)],
-            DrillNeed::LateBehind => &[(StopAndBack, 2.0), (RollLeft, 0.5), (RollRight, 0.5)],
+            DrillNeed::LateBehind => {
+                &[(StopAndBack, 2.0), (RollLeft, 0.5), (RollRight, 0.5), (CounterLeft, 1.0), (CounterRight, 1.0)]
+            }
         }
     }
 
@@ -96,7 +107,7 @@ impl DrillNeed {
 }
 
 impl DrillMove {
-    /// The rungs that it asks at a gait, walk or jog.
+    /// The rungs that it asks, with walk or jog as the gait between.
     pub fn rungs(self, gait: FigureGait) -> &'static [&'static str] {
         match (self, gait) {
             (CircleLeft, _) => &["S3 left"],
@@ -108,7 +119,23 @@ impl DrillMove {
             (StopAndBack, _) => &["T3", "T1"],
             (Wait, FigureGait::Walk) => &["T2"],
             (Wait, _) => &["T3"],
+            (LopeLeft, _) => &["L2 left", "L3 left"],
+            (LopeRight, _) => &["L2 right", "L3 right"],
+            (CounterLeft, _) => &["L2 left", "L5 left"],
+            (CounterRight, _) => &["L2 right", "L5 right"],
+            (ChangeToLeft, _) => &["L2 right", "L3 right", "L7 left", "L3 left"],
+            (ChangeToRight, _) => &["L2 left", "L3 left", "L7 right", "L3 right"],
         }
+    }
+
+    /// Whether it is ridden at the lope.
+    fn lopes(self) -> bool {
+        matches!(self, LopeLeft | LopeRight | CounterLeft | CounterRight | ChangeToLeft | ChangeToRight)
+    }
+
+    /// The most of it in one drill: of changes few are ridden in a day (common practice).
+    fn most(self) -> usize {
+        if matches!(self, ChangeToLeft | ChangeToRight) { 2 } else { MOST_MOVES }
     }
 
     /// What it is for, by itself.
@@ -119,6 +146,9 @@ impl DrillMove {
             RollLeft | RollRight => "wait, then go: both ways round the same",
             StopAndBack => "weight back before the next move",
             Wait => "nothing comes of itself",
+            LopeLeft | LopeRight => "soft on the circle at the lope",
+            CounterLeft | CounterRight => "holds its lead until it is told",
+            ChangeToLeft | ChangeToRight => "hind end first, and few of them",
         }
     }
 }
@@ -169,6 +199,8 @@ pub struct Drill {
 
 /// The largest circle of a drill and the least, feet; and the straight between two rollbacks.
 const RADII: (f64, f64) = (14.0, 8.0);
+/// The same at the lope.
+const LOPE_RADII: (f64, f64) = (28.0, 20.0);
 const STRAIGHT: f64 = 24.0;
 const MOST_MOVES: usize = 90;
 
@@ -188,11 +220,13 @@ const MOST_MOVES: usize = 90;
 pub fn drill(asked: &DrillAsked<'_>) -> Option<Drill> {
     let radius = (asked.room / FOOT / 2.0).floor().min(RADII.0);
     let gait = if asked.may_ask.contains("T3") { FigureGait::Jog } else { FigureGait::Walk };
-    let shares = shares(asked, gait);
+    let lope = (asked.room / FOOT / 2.0).floor().min(LOPE_RADII.0);
+    let mut shares = shares(asked, gait);
+    shares.retain(|of, _| !of.lopes() || lope >= LOPE_RADII.1);
     if radius < RADII.1 || shares.is_empty() {
         return None;
     }
-    let ground = Ground { radius, straight: STRAIGHT.min((asked.room / FOOT).floor()), gait };
+    let ground = Ground { radius, lope, straight: STRAIGHT.min((asked.room / FOOT).floor()), gait };
     let mut rng = ChaCha8Rng::seed_from_u64(asked.seed);
     let last = ends_on(asked, &shares, &mut rng);
     let mut left = counts(&shares, &ground, f64::from(asked.minutes) * 60.0, last);
@@ -227,6 +261,7 @@ fn ends_on(asked: &DrillAsked<'_>, shares: &BTreeMap<DrillMove, f64>, rng: &mut 
 /// The measures of a drill, feet.
 struct Ground {
     radius: f64,
+    lope: f64,
     straight: f64,
     gait: FigureGait,
 }
@@ -237,12 +272,15 @@ impl Ground {
         let horse = FigureHorse::ordinary();
         let at = |gait: FigureGait, feet: f64| feet * FOOT / horse.gaits[&gait].speed;
         let circle = at(self.gait, std::f64::consts::TAU * self.radius);
+        let lope = at(FigureGait::Lope, std::f64::consts::TAU * self.lope);
         match of {
             CircleLeft | CircleRight => circle,
             BendLeft | BendRight => 2.0 * circle,
             RollLeft | RollRight => 2.0 * (at(self.gait, self.straight) + 180.0 / horse.turn_rate),
             StopAndBack => at(FigureGait::Back, 6.0) + at(self.gait, 6.0) + 2.0,
             Wait => 4.0,
+            LopeLeft | LopeRight | CounterLeft | CounterRight => lope,
+            ChangeToLeft | ChangeToRight => 2.0 * lope,
         }
     }
 }
@@ -259,7 +297,8 @@ fn counts(
     let (mut gone, mut all) = (last.map_or(0.0, |of| ground.seconds(of)), 0);
     while gone < seconds && all < MOST_MOVES {
         let lags = |of: &DrillMove| shares[of] / (2 * counts.get(of).copied().unwrap_or(0) + 1) as f64;
-        let Some(next) = shares.keys().copied().max_by(|a, b| lags(a).total_cmp(&lags(b))) else { break };
+        let open = |of: &DrillMove| counts.get(of).copied().unwrap_or(0) < of.most();
+        let Some(next) = shares.keys().copied().filter(open).max_by(|a, b| lags(a).total_cmp(&lags(b))) else { break };
         *counts.entry(next).or_default() += 1;
         gone += ground.seconds(next);
         all += 1;
@@ -311,13 +350,18 @@ fn text(asked: &DrillAsked<'_>, moves: &[DrillMove], ground: &Ground, rng: &mut 
     let for_what =
         if needs.is_empty() { "A drill of everything".to_owned() } else { format!("For: {}", needs.join(", ")) };
     let feet = |metres: f64| (metres / FOOT * 2.0).round() / 2.0;
-    let Ground { radius: r, straight: d, gait } = ground;
+    let Ground { radius: r, lope, straight: d, gait } = ground;
     let mut out = format!("# {for_what}. {} minutes.\n", asked.minutes);
     let _ = writeln!(out, "start {} {} heading 0\n{gait}", feet(asked.at.x), feet(asked.at.y));
     let circle = |hand: &str| format!("circle {hand} {r}  # round again until it is soft, at most ten times\n");
     let roll = |hand: &str| {
         let half = format!("rollback {hand} leave {gait}\nline {d}\n");
         format!("{}{half}", half.replacen('\n', "  # dives out: all the way round, and again\n", 1))
+    };
+    let change = |from: &str, to: &str| {
+        format!(
+            "lope {from}\ncircle {from} {lope}\nchange flying  # only if it is straight and relaxed\ncircle {to} {lope}\n{gait}\n"
+        )
     };
     for of in moves {
         out.push_str(&match of {
@@ -329,6 +373,12 @@ fn text(asked: &DrillAsked<'_>, moves: &[DrillMove], ground: &Ground, rng: &mut 
             RollRight => roll("right"),
             StopAndBack => format!("stop\nback 6\n{gait}\nline 6\n"),
             Wait => format!("stop\nwait {}\n{gait}\n", rng.random_range(2..8_u8)),
+            LopeLeft => format!("lope left\ncircle left {lope}\n{gait}\n"),
+            LopeRight => format!("lope right\ncircle right {lope}\n{gait}\n"),
+            CounterLeft => format!("lope left\ncircle right {lope} counter  # sit still\n{gait}\n"),
+            CounterRight => format!("lope right\ncircle left {lope} counter  # sit still\n{gait}\n"),
+            ChangeToLeft => change("right", "left"),
+            ChangeToRight => change("left", "right"),
         });
     }
     out.push_str("stop\n");

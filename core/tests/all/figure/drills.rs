@@ -101,3 +101,38 @@ proptest! {
         prop_assert!(made.moves.len() <= 91);
     }
 }
+
+#[test]
+fn a_horse_that_lopes_is_drilled_at_the_lope_and_changed_few_times() {
+    let all = [
+        "S3 left", "S3 right", "T3", "T1", "L2 left", "L2 right", "L3 left", "L3 right", "L5 left", "L5 right",
+        "L7 left", "L7 right",
+    ];
+    let may_ask: BTreeSet<String> = all.map(str::to_owned).into();
+    for seed in 0..40 {
+        let asked = DrillAsked {
+            needs: &[DrillNeed::LateBehind],
+            may_ask: &may_ask,
+            at: Point::new(20.0, 30.0),
+            room: 18.0,
+            minutes: 15,
+            seed,
+            before: &[],
+        };
+        let made = drill(&asked).unwrap();
+        let figure = Figure::read(&made.text, &Default::default()).unwrap();
+        let ridden = ride(&figure).unwrap();
+        assert!(cavesson_core::figure::leads(&ridden).0.is_empty(), "{}", made.text);
+        let asks: BTreeSet<String> = rungs(&ridden).into_iter().map(|of| of.rung).collect();
+        assert!(asks.is_subset(&may_ask), "{asks:?}");
+        let counter = times(&made.moves, DrillMove::CounterLeft);
+        assert!(counter > times(&made.moves, DrillMove::LopeLeft), "what is late behind holds its lead more");
+        assert!((1..=2).contains(&times(&made.moves, DrillMove::ChangeToLeft)), "few in a day");
+        // Every move ends where it began: straights between stops and rollbacks aside.
+        let (start, end) = (ridden.start.at, ridden.end().at);
+        assert!(start.distance(end) < 1e-6, "{}", made.text);
+        let small = DrillAsked { room: 11.0, ..asked };
+        let tight = drill(&small).unwrap();
+        assert!(!tight.text.contains("lope"), "no room to lope: {}", tight.text);
+    }
+}

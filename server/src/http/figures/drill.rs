@@ -103,7 +103,10 @@ pub(crate) async fn make(
 
 /// The rungs of drills that the horse was asked before, as figures write them.
 fn may_ask(known: &Known) -> BTreeSet<String> {
-    let rungs = ["S3 left", "S3 right", "R4 left", "R4 right", "T1", "T2", "T3"];
+    let rungs = [
+        "S3 left", "S3 right", "R4 left", "R4 right", "T1", "T2", "T3", "L2 left", "L2 right", "L3 left", "L3 right",
+        "L5 left", "L5 right", "L7 left", "L7 right",
+    ];
     let begun = |rung: &&str| {
         let (id, side) = rung.split_once(' ').map_or((*rung, None), |(id, side)| (id, side.parse::<Side>().ok()));
         known.begun(id, side)

@@ -95,6 +95,12 @@ const moveName: Record<Schemas["DrillMove"], string> = {
   "roll-right": "Rollbacks right",
   "stop-and-back": "Stop and back",
   wait: "Stop and wait",
+  "lope-left": "Lope circle left",
+  "lope-right": "Lope circle right",
+  "counter-left": "Counter-lope, left lead",
+  "counter-right": "Counter-lope, right lead",
+  "change-to-left": "Change to the left",
+  "change-to-right": "Change to the right",
 };
 
 /** What each part of a drill is for, and how hard its order is to guess. */
