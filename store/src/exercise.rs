@@ -7,7 +7,7 @@ use uuid::Uuid;
 
 use crate::{
     Owned, Result, Scope,
-    ride_event::{KeptEvent, NewEvent, PutEvent, events_of, put_event},
+    ride_event::{KeptEvent, NewEvent, PutEvent, events_of, put_event, put_events},
 };
 
 /// An event as it is kept.
@@ -40,4 +40,10 @@ pub async fn of_horse(
 /// Keeps an event of a ride, or a later version of it. The same sent twice is kept once, in whichever order versions come.
 pub async fn put(db: &PgPool, scope: &Scope, ride: Uuid, id: Uuid, new: &NewExercise) -> Result<PutEvent> {
     Ok(put_event!(db, scope, "exercise_event", "ExerciseEvent", ride, id, new))
+}
+
+/// Keeps what came of exercises on many rides at once, each by its ride and its id; what is known already stays as it is.
+pub async fn put_all(db: &PgPool, scope: &Scope, all: &[(Uuid, Uuid, NewExercise)]) -> Result<()> {
+    put_events!(db, scope, "exercise_event", all);
+    Ok(())
 }

@@ -129,4 +129,31 @@ macro_rules! put_event {
     }};
 }
 
-pub(crate) use {events_of, put_event};
+/// Keeps new events of many rides in a table at once, each by its ride and its id; what is known already stays as it is.
+macro_rules! put_events {
+    ($db:expr, $scope:expr, $table:literal, $all:expr) => {{
+        let (barn, all) = ($scope.staff()?, $all);
+        let rides: Vec<Uuid> = all.iter().map(|(ride, ..)| *ride).collect();
+        let ids: Vec<Uuid> = all.iter().map(|(_, id, _)| *id).collect();
+        let at: Vec<chrono::DateTime<chrono::Utc>> = all.iter().map(|(.., new)| new.at).collect();
+        let bodies: Vec<_> = all.iter().map(|(.., new)| Json(&new.event)).collect();
+        sqlx::query!(
+            "insert into "
+                + $table
+                + " (barn_id, id, ride_id, at, body, who)
+             select $1, e.id, e.ride_id, e.at, e.body, $6
+             from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::jsonb[]) as e (ride_id, id, at, body)
+             on conflict do nothing",
+            barn,
+            &rides,
+            &ids,
+            &at,
+            &bodies as _,
+            $scope.person()
+        )
+        .execute($db)
+        .await?;
+    }};
+}
+
+pub(crate) use {events_of, put_event, put_events};

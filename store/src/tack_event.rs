@@ -7,7 +7,7 @@ use uuid::Uuid;
 
 use crate::{
     Owned, Result, Scope,
-    ride_event::{KeptEvent, NewEvent, PutEvent, events_of, put_event},
+    ride_event::{KeptEvent, NewEvent, PutEvent, events_of, put_event, put_events},
 };
 
 /// An event as it is kept.
@@ -44,24 +44,7 @@ pub async fn put(db: &PgPool, scope: &Scope, ride: Uuid, id: Uuid, new: &NewTack
 
 /// Keeps what happened on many rides at once; what is known already stays as it is.
 pub async fn put_all(db: &PgPool, scope: &Scope, all: &[(Uuid, Uuid, NewTackEvent)]) -> Result<()> {
-    let barn = scope.staff()?;
-    let column = |of: fn(&(Uuid, Uuid, NewTackEvent)) -> Uuid| all.iter().map(of).collect::<Vec<Uuid>>();
-    let at: Vec<DateTime<Utc>> = all.iter().map(|(.., new)| new.at).collect();
-    let bodies: Vec<_> = all.iter().map(|(.., new)| Json(&new.event)).collect();
-    sqlx::query!(
-        "insert into tack_event (barn_id, id, ride_id, at, body, who)
-         select $1, e.id, e.ride_id, e.at, e.body, $6
-         from unnest($2::uuid[], $3::uuid[], $4::timestamptz[], $5::jsonb[]) as e (ride_id, id, at, body)
-         on conflict do nothing",
-        barn,
-        &column(|e| e.0),
-        &column(|e| e.1),
-        &at,
-        &bodies as _,
-        scope.person()
-    )
-    .execute(db)
-    .await?;
+    put_events!(db, scope, "tack_event", all);
     Ok(())
 }
 

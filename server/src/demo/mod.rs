@@ -3,6 +3,7 @@
 mod cast;
 mod cattle;
 mod diary;
+mod exercises;
 mod known;
 mod patterns;
 mod people;
@@ -125,6 +126,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     tack::shares(db, &scope, today).await?;
     roads::load(db, &scope, &rides).await?;
     cattle::load(db, &scope, &rides, today).await?;
+    exercises::load(db, &scope, &rides, today).await?;
     written::load(db, &scope, today).await
 }
 
