@@ -43,7 +43,7 @@ pub struct Call {
 /// let figure = Figure::read(text, &Default::default()).unwrap();
 /// let all = calls(&figure, &ride(&figure).unwrap());
 /// let says: Vec<&str> = all.iter().map(|call| call.says.as_str()).collect();
-/// assert_eq!(says, ["Jog. Straight. Circle left", "Stop. Back. Wait 3 s", "Roll back right, leave at the jog"]);
+/// assert_eq!(says, ["Jog. Straight. Circle left", "Stop. Back up. Wait 3 s", "Roll back right, leave at the jog"]);
 /// assert_eq!(all[0].note.as_deref(), Some("until soft"));
 /// ```
 pub fn calls(figure: &Figure, ridden: &Ridden<'_>) -> Vec<Call> {
@@ -130,7 +130,7 @@ pub(super) fn named(step: &Step) -> (String, Option<(CallMeasure, f64)>, Option<
             (says, Some((Radius, radius.metres())), Some(*hand))
         }
         Step::Stop => ("Stop".to_owned(), None, None),
-        Step::Back(d) => ("Back".to_owned(), Some((Length, d.metres())), None),
+        Step::Back(d) => ("Back up".to_owned(), Some((Length, d.metres())), None),
         Step::Sidepass(hand, d) => (format!("Side pass {hand}"), Some((Length, d.metres())), Some(*hand)),
         Step::Rollback { hand, leave } => {
             let leave = leave.map_or_else(String::new, |asked| format!(", leave at the {}", asked.gait));

@@ -21,7 +21,7 @@ pub struct Manoeuvre {
 /// let text = "lope right\ncircle right 30 times 2\ncircle right 20\nchange flying\ncircle left 20\nstop\nback 10\n";
 /// let figure = Figure::read(text, &Default::default()).unwrap();
 /// let names: Vec<String> = manoeuvres(&ride(&figure).unwrap()).into_iter().map(|it| it.name).collect();
-/// assert_eq!(names, ["Circles right", "Change lead, flying", "Circle left", "Stop", "Back"]);
+/// assert_eq!(names, ["Circles right", "Change lead, flying", "Circle left", "Stop", "Back up"]);
 /// ```
 pub fn manoeuvres(ridden: &Ridden<'_>) -> Vec<Manoeuvre> {
     let mut all: Vec<Manoeuvre> = vec![];

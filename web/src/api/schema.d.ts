@@ -3610,7 +3610,7 @@ export interface components {
          * @description A move that ends where it began.
          * @enum {string}
          */
-        DrillMove: "circle-left" | "circle-right" | "bend-left" | "bend-right" | "roll-left" | "roll-right" | "stop-and-back" | "wait";
+        DrillMove: "circle-left" | "circle-right" | "bend-left" | "bend-right" | "roll-left" | "roll-right" | "stop-and-back" | "wait" | "lope-left" | "lope-right" | "counter-left" | "counter-right" | "change-to-left" | "change-to-right";
         /**
          * @description What a drill is for.
          * @enum {string}
@@ -6420,6 +6420,8 @@ export interface components {
             load: number;
             /** @description The parts that are scored one by one. */
             manoeuvres: string[];
+            /** @description Whether strides of this horse were measured; else they are an ordinary horse's. */
+            measured: boolean;
             mirrored: string;
             near: components["schemas"]["NearOut"][];
             obstacles: components["schemas"]["ObstacleOut"][];

@@ -117,7 +117,7 @@ fn parts_that_are_scored_keep_what_they_ask() {
         ("Change lead, flying", vec!["L7 right"]),
         ("Circle right", vec!["L3 right"]),
         ("Stop", vec!["T6"]),
-        ("Back", vec!["T1"]),
+        ("Back up", vec!["T1"]),
         ("Turn around left, 4 times", vec!["R7 left"]),
     ];
     assert_eq!(told, expected);

@@ -155,9 +155,10 @@ pub(super) fn obstacles_of(
         .collect()
 }
 
-/// The load of a figure once ridden, as of a ride.
+/// The load of a figure once ridden, as of a ride: minutes × intensity, to the next whole one.
 pub(super) fn load<'a>(gaits: impl Iterator<Item = (&'a FigureGait, &'a InGait)>) -> u32 {
-    let minutes = gaits.fold(GaitMinutes::default(), |sum, (gait, of)| {
+    // A figure takes a minute or two: it is summed in seconds.
+    let seconds = gaits.fold(GaitMinutes::default(), |sum, (gait, of)| {
         let at = match gait {
             FigureGait::Walk | FigureGait::Back | FigureGait::Side => Gait::Walk,
             FigureGait::Jog => Gait::Jog,
@@ -165,7 +166,7 @@ pub(super) fn load<'a>(gaits: impl Iterator<Item = (&'a FigureGait, &'a InGait)>
             FigureGait::Run => Gait::Run,
             FigureGait::Stand => Gait::Stand,
         };
-        sum.plus(at, (of.seconds / 60.0).round() as u16)
+        sum.plus(at, of.seconds.round() as u16)
     });
-    minutes.load()
+    seconds.load().div_ceil(60)
 }

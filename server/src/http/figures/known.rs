@@ -72,6 +72,12 @@ impl Known {
         FigureHorse::ordinary().striding([walk, jog, lope])
     }
 
+    /// Whether strides of it were measured.
+    pub(super) fn is_measured(&self) -> bool {
+        let Strides { walk, jog, lope, .. } = self.strides;
+        walk.or(jog).or(lope).is_some()
+    }
+
     /// The name of a rung on this horse's curriculum.
     pub(super) fn name(&self, rung: &str) -> Option<String> {
         self.book.curriculum.rung(rung).map(|rung| rung.name.clone())

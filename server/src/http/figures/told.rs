@@ -144,6 +144,8 @@ pub(crate) struct RiddenOut {
     rungs: Vec<RungAskedOut>,
     /// None without a horse, or where it owns all of it.
     weakest: Option<WeakestOut>,
+    /// Whether strides of this horse were measured; else they are an ordinary horse's.
+    measured: bool,
     /// The load of riding it once.
     load: u32,
     /// Its obstacles, in order.
@@ -226,6 +228,7 @@ pub(super) fn told(figure: &Figure, ridden: &Ridden<'_>, known: Option<&Known>, 
         obstacles: obstacle_rows(ridden, &horse),
         rungs,
         weakest,
+        measured: known.is_some_and(Known::is_measured),
         load: load(sums.iter()),
         course: obstacles_of(figure, ridden, &horse, known),
         lay: to_lay(&horse),

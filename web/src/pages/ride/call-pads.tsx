@@ -5,7 +5,6 @@ import { calledSoFar, type ExerciseLog } from "../../parts/exercise-log";
 import { onTape } from "../../parts/lengths";
 import { useKeys } from "../../parts/keys";
 import { useMe } from "../../parts/me";
-import { many } from "../../parts/words";
 import { faces, oxblood, pine, slab, white, type Face } from "../../theme/tokens";
 import { Big } from "./big";
 import type { RideFigure } from "./use-ride-figure";
@@ -68,7 +67,7 @@ export function CallPads({ figure, log, face }: { figure: RideFigure; log: Exerc
       >
         <Box sx={{ color: look.muted, fontWeight: 650 }}>
           {at + 1} of {calls.length}
-          {times > 0 && `, again ${many(times, "time")} so far`}
+          {times > 0 && `, try ${times + 1}`}
         </Box>
         <Box
           sx={{ fontFamily: slab, fontWeight: 700, fontSize: "clamp(1.9rem, 9vw, 3.2rem)", lineHeight: 1.05 }}

@@ -14,6 +14,9 @@ export function halvesSay(halves: number): string {
   return `${halves < 0 ? "−" : ""}${whole > 0 || !half ? whole : ""}${half}`;
 }
 
+/** A score as it is written: `+½`. */
+export const scoreSays = (halves: number) => (halves > 0 ? "+" : "") + halvesSay(halves);
+
 /** What a part adds, halves. */
 export const given = (mark: Schemas["MarkGiven"]) =>
   (mark.score ?? 0) - (mark.penalties ?? []).reduce((sum, it) => sum + it, 0);

@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useKeys } from "../../parts/keys";
 import { ink, inkSoft, oxblood, paper, pine, rule, slab, white } from "../../theme/tokens";
-import { halvesSay, PENALTIES, SCORES, totalOf } from "./halves";
+import { halvesSay, PENALTIES, SCORES, scoreSays, totalOf } from "./halves";
 
 type Mark = Schemas["MarkGiven"];
 
@@ -83,8 +83,7 @@ export function Marks(props: {
                 touchAction: "manipulation",
               }}
             >
-              {score > 0 ? "+" : ""}
-              {halvesSay(score)}
+              {scoreSays(score)}
             </Box>
           );
         })}
@@ -116,7 +115,7 @@ export function Marks(props: {
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 2fr", gap: "6px", mt: 0.5 }}>
         <Button variant="outlined" disabled={at === 0} onClick={back} sx={{ minHeight: 64 }}>
-          Back
+          Previous
         </Button>
         {last ? (
           <Button
@@ -152,7 +151,15 @@ export function Marks(props: {
               cursor: "pointer",
             }}
           >
-            {marks[n]?.score == null ? n + 1 : halvesSay(marks[n].score)}
+            {n + 1}
+            {marks[n]?.score != null && (
+              <Box
+                component="span"
+                sx={{ display: "block", fontSize: "0.85rem", lineHeight: 1, fontWeight: 700 }}
+              >
+                {scoreSays(marks[n].score)}
+              </Box>
+            )}
           </Box>
         ))}
       </Box>

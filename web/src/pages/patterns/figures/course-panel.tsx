@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import type { Schemas } from "../../../api/client";
 import { FOOT, onTape } from "../../../parts/lengths";
 import { StatusMark } from "../../../parts/mark";
@@ -19,6 +19,8 @@ export function CoursePanel(props: {
   ridden: Schemas["RiddenOut"];
   horse: { id: string; name: string };
   units: Schemas["Units"];
+  /** Under what is to be minded. */
+  more: ReactNode;
   onLay: (text: string) => void;
   /** Makes the straight of a line longer, feet. */
   onLengthen: (line: number, feet: number) => void;
@@ -26,7 +28,7 @@ export function CoursePanel(props: {
   const { ridden, horse, units } = props;
   const [measuring, setMeasuring] = useState(false);
   const { course } = ridden;
-  const notes = notesOf(ridden, units);
+  const notes = notesOf(ridden, horse.name, units);
   const hardest = [...course].sort((a, b) => (b.place ?? 0) - (a.place ?? 0))[0];
   return (
     <Box
@@ -127,6 +129,7 @@ export function CoursePanel(props: {
             </Box>
           ))}
         </Panel>
+        {props.more}
       </Box>
       {measuring && <StridesDialog horse={horse} units={units} onClose={() => setMeasuring(false)} />}
     </Box>

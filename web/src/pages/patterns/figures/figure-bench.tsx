@@ -89,6 +89,13 @@ export function FigureBench(props: {
     go.mutate(`?figure=${encodeURIComponent(kept?.id ?? props.id)}`);
   };
   const isReady = props.draft.version === null && props.id.startsWith("ready") && text === props.draft.text;
+  const scored = ridden && (
+    <ScoredRuns
+      horse={props.horse}
+      figure={{ name, text, ground: props.ground }}
+      manoeuvres={ridden.manoeuvres.length}
+    />
+  );
   const changed = text !== props.draft.text || name !== props.draft.name || props.draft.version === null;
   return (
     <>
@@ -174,7 +181,7 @@ export function FigureBench(props: {
             sx={{
               background: paper,
               border: `1px solid ${rule}`,
-              height: { xs: 430, md: "max(430px, calc(100vh - 290px))" },
+              height: { xs: 430, md: "clamp(430px, calc(100vh - 290px), 600px)" },
               opacity: faults.length > 0 ? 0.5 : 1,
             }}
           >
@@ -206,6 +213,7 @@ export function FigureBench(props: {
           units={props.units}
           by={by}
           onBy={setBy}
+          more={scored}
           onDrill={props.onDrill}
         />
       )}
@@ -214,18 +222,10 @@ export function FigureBench(props: {
           ridden={ridden}
           horse={props.horse}
           units={props.units}
+          more={scored}
           onLay={(more) => setText((old) => appended(old, more))}
           onLengthen={(line, feet) => setText((old) => lengthened(old, line, feet))}
         />
-      )}
-      {ridden && faults.length === 0 && (
-        <Box sx={{ mt: 2 }}>
-          <ScoredRuns
-            horse={props.horse}
-            figure={{ name, text, ground: props.ground }}
-            manoeuvres={ridden.manoeuvres.length}
-          />
-        </Box>
       )}
     </>
   );

@@ -35,6 +35,8 @@ const inkOf = (piece: Piece) =>
 const dashOf = (piece: Piece) =>
   piece.gait === "walk" ? "0.5 0.9" : piece.gait === "back" || piece.gait === "side" ? "0.3 0.7" : undefined;
 const SNAP = FOOT / 2;
+/** How far beside an obstacle its number stands, metres. */
+const ASIDE = 3.6;
 
 /** The pen with the path in it, coloured by gait and lead, and marks that can be dragged. */
 export function FigureDrawing(props: {
@@ -133,22 +135,7 @@ export function FigureDrawing(props: {
           strokeWidth={0.4}
         />
       ))}
-      {props.numbered &&
-        ridden.course.map((item, n) => (
-          <g key={n} pointerEvents="none">
-            <circle cx={item.at.x - 3.4} cy={y(item.at.y)} r={1.5} fill={ink} />
-            <text
-              x={item.at.x - 3.4}
-              y={y(item.at.y) + 0.65}
-              fontSize={1.9}
-              fontWeight={700}
-              textAnchor="middle"
-              fill={paper}
-            >
-              {n + 1}
-            </text>
-          </g>
-        ))}
+      {props.numbered && <Numbers ridden={ridden} y={y} />}
       {props.places.map((place) => (
         <g
           key={place.line}
@@ -189,6 +176,23 @@ export function FigureDrawing(props: {
       )}
     </svg>
   );
+}
+
+/** The obstacles of a course by number, to the left of where each begins. */
+function Numbers({ ridden, y }: { ridden: Schemas["RiddenOut"]; y: (v: number) => number }) {
+  return ridden.course.map((item, n) => {
+    const heading = ridden.path.find((piece) => piece.line === item.line)?.heading ?? 0;
+    const turn = (heading * Math.PI) / 180;
+    const [cx, cy] = [item.at.x - ASIDE * Math.cos(turn), y(item.at.y + ASIDE * Math.sin(turn))];
+    return (
+      <g key={n} pointerEvents="none">
+        <circle cx={cx} cy={cy} r={1.5} fill={ink} />
+        <text x={cx} y={cy + 0.65} fontSize={1.9} fontWeight={700} textAnchor="middle" fill={paper}>
+          {n + 1}
+        </text>
+      </g>
+    );
+  });
 }
 
 /** Which way it goes, half way along a piece. */

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
 import type { Schemas } from "../../../api/client";
 import { StatusMark } from "../../../parts/mark";
 import { Panel } from "../../../parts/panel";
@@ -15,13 +16,15 @@ export function FigureReport(props: {
   units: Schemas["Units"];
   /** The date by which is asked how likely it is. */
   by: string;
+  /** Under what is to be minded. */
+  more: ReactNode;
   onBy: (date: string) => void;
   onDrill: (need: Schemas["DrillNeed"]) => void;
 }) {
   const { ridden, horse, by } = props;
   const weakest = ridden.weakest && ridden.rungs[ridden.weakest.rung];
   const drill = ridden.weakest?.drill;
-  const notes = notesOf(ridden, props.units);
+  const notes = notesOf(ridden, horse, props.units);
   const missing = ridden.rungs.filter((rung) => rung.status !== "owned");
   return (
     <Box
@@ -33,26 +36,29 @@ export function FigureReport(props: {
         mt: 2,
       }}
     >
-      <Panel by="figure-notes" tight edge={notes.length > 0 ? marigold : pine}>
-        <Typography variant="h2" id="figure-notes" sx={{ mb: 0.5 }}>
-          {notes.length === 0 ? "It fits and hangs together" : "To mind"}
-        </Typography>
-        {notes.map((note) => (
-          <Box key={`${note.line} ${note.text}`} sx={{ display: "flex", gap: 1, py: 0.4 }}>
-            <Box sx={{ color: inkSoft, minWidth: 56 }}>
-              {note.line === null ? "Pen" : `Line ${note.line}`}
+      <Box sx={{ display: "grid", gap: 2 }}>
+        <Panel by="figure-notes" tight edge={notes.length > 0 ? marigold : pine}>
+          <Typography variant="h2" id="figure-notes" sx={{ mb: 0.5 }}>
+            {notes.length === 0 ? "It fits and hangs together" : "To mind"}
+          </Typography>
+          {notes.map((note) => (
+            <Box key={`${note.line} ${note.text}`} sx={{ display: "flex", gap: 1, py: 0.4 }}>
+              <Box sx={{ color: inkSoft, minWidth: 56 }}>
+                {note.line === null ? "Pen" : `Line ${note.line}`}
+              </Box>
+              <span>{note.text}</span>
             </Box>
-            <span>{note.text}</span>
-          </Box>
-        ))}
-        {notes.length === 0 && (
-          <span>Nothing too near the fence, no curve on the wrong lead, every stop with its run-up.</span>
-        )}
-        <Typography sx={{ color: inkSoft, fontSize: "0.9rem", mt: 1 }}>
-          Speeds are those of an ordinary horse, and its strides too where they were not measured. Walk the
-          ground first.
-        </Typography>
-      </Panel>
+          ))}
+          {notes.length === 0 && (
+            <span>Nothing too near the fence, no curve on the wrong lead, every stop with its run-up.</span>
+          )}
+          <Typography sx={{ color: inkSoft, fontSize: "0.9rem", mt: 1 }}>
+            Speeds are those of an ordinary horse, and its strides too where they were not measured. Walk the
+            ground first.
+          </Typography>
+        </Panel>
+        {props.more}
+      </Box>
       <Panel by="figure-asks" tight>
         <Typography variant="h2" id="figure-asks" sx={{ mb: 0.5 }}>
           What it asks of {horse}

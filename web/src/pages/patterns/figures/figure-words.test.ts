@@ -20,6 +20,7 @@ const ridden = (more: Partial<Schemas["RiddenOut"]>): Schemas["RiddenOut"] => ({
   run_ups: [],
   obstacles: [],
   rungs: [],
+  measured: false,
   load: 0,
   course: [],
   lay: [],
@@ -57,6 +58,7 @@ it("puts what is wrong in words once, by line, the fence first", () => {
         { line: 2, kind: "wrong" },
       ],
     }),
+    "Wren",
     "imperial",
   );
   expect(notes.map((note) => note.line)).toEqual([null, 2, 4]);

@@ -67,7 +67,7 @@ export function inShort(ridden: Ridden, units: Units): string {
   return `${about(units, ridden.length)}, ${time}${ridden.closes ? ", ends where it began" : ""}`;
 }
 
-function obstacleNote(of: Schemas["ObstacleOut"], units: Units): Note | null {
+function obstacleNote(of: Schemas["ObstacleOut"], who: string, units: Units): Note | null {
   const named = { poles: "Poles", bridge: "The bridge", backthrough: "The back-through" }[of.word] ?? of.word;
   const measure = of.word === "poles" ? "apart" : "wide";
   if (of.rule !== "ok") {
@@ -80,14 +80,15 @@ function obstacleNote(of: Schemas["ObstacleOut"], units: Units): Note | null {
     };
   }
   if (of.asks === "shorten")
-    return { line: of.line, text: `An ordinary horse has to shorten for poles ${gaitSays[of.gait]}.` };
+    return { line: of.line, text: `${who} has to shorten for poles ${gaitSays[of.gait]}.` };
   if (of.asks === "reach")
-    return { line: of.line, text: `An ordinary horse has to reach for poles ${gaitSays[of.gait]}.` };
+    return { line: of.line, text: `${who} has to reach for poles ${gaitSays[of.gait]}.` };
   return null;
 }
 
 /** What is wrong with a figure as it is ridden, and what to mind, by line. */
-export function notesOf(ridden: Ridden, units: Units): Note[] {
+export function notesOf(ridden: Ridden, horse: string, units: Units): Note[] {
+  const who = ridden.measured ? horse : "An ordinary horse";
   const fence = ridden.near
     .filter((near) => !near.fits)
     .map((near): Note => {
@@ -109,7 +110,7 @@ export function notesOf(ridden: Ridden, units: Units): Note[] {
     line: of.line,
     text: `${about(units, of.straight)} straight before this stop; ${about(units, of.needs)} bring it to full speed.`,
   }));
-  const obstacles = ridden.obstacles.flatMap((of) => obstacleNote(of, units) ?? []);
+  const obstacles = ridden.obstacles.flatMap((of) => obstacleNote(of, who, units) ?? []);
   const all = [...leads, ...tight, ...runUps, ...obstacles].sort((a, b) => (a.line ?? 0) - (b.line ?? 0));
   // A repeat says the same of its line each time.
   const once = all.filter(

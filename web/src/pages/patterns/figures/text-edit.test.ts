@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "../../../api/client";
 import { at, points, whereAt, type Piece } from "./piece";
-import { nudged, offsetOf, placed, startLine } from "./text-edit";
+import { nudged, offsetOf, placed, startLine, appended, lengthened } from "./text-edit";
 
 it("puts a mark or the start somewhere else and keeps the rest of the line", () => {
   const text = "start 0 2.5 m heading 90\nmark gap -25ft 76  # far\njog\nline to gap";
@@ -62,4 +62,19 @@ it("knows where a horse is along straights and curves", () => {
   near(whereAt(path, 5)?.at ?? { x: 9, y: 9 }, 0, 10);
   near(whereAt(path, 10)?.at ?? { x: 9, y: 9 }, 4, 14);
   expect(whereAt(path, 10.1)).toBeNull();
+});
+
+it("makes a straight longer in its own unit, and nothing else", () => {
+  const text = "walk\nline 17  # to the bridge\nLine 5.5 m\nline to far\ncircle left 12";
+  expect(lengthened(text, 2, 3.52)).toContain("line 20.5  # to the bridge\n");
+  expect(lengthened(text, 3, 1 / 0.3048)).toContain("Line 6.5 m\n");
+  for (const line of [1, 4, 5, 9]) expect(lengthened(text, line, 2)).toBe(text);
+  expect(lengthened(text, 2, -17)).toBe(text);
+});
+
+it("adds lines before the stop that ends a figure, or at its end", () => {
+  expect(appended("walk\nline 9\nstop  # there\n", "jog\npoles 4 spacing 38 in\n")).toBe(
+    "walk\nline 9\njog\npoles 4 spacing 38 in\nstop  # there\n",
+  );
+  expect(appended("walk\nline 9", "stop\ngate left\n")).toBe("walk\nline 9\nstop\ngate left\n");
 });

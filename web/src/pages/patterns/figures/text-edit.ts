@@ -29,7 +29,7 @@ export function nudged(text: string, line: number, dx: number, dy: number): stri
 }
 
 /** A straight line by its length. */
-const STRAIGHT = /^(\s*line\s+)(\d+(?:\.\d+)?)\s*(ft|in|yd|m)?(?![\w-])/i;
+const STRAIGHT = /^(\s*line\s+)(\d+(?:\.\d+)?)(?:\s*(ft|in|yd|m)(?![\w-]))?/i;
 
 /** The text with the straight of a line (from 1) made so many feet longer, in its own unit; the same where that is no straight, or nothing
  * would be left of it. */
