@@ -55,23 +55,6 @@ const inTheTray = async (page) => {
   await page.keyboard.up("f");
 };
 
-/** Sooner from ask to ask, and then a head that comes up: the coach says where that likely comes from. */
-const withFault = async (page) => {
-  await page.goto(`${base}/horses`);
-  await page.getByRole("main").getByRole("link", { name: "Juniper" }).click();
-  await page.getByRole("heading", { name: "The call" }).waitFor();
-  await ride(page, "Juniper");
-  await page.getByLabel("Rung").selectOption("T2");
-  for (const ms of [2200, 1300, 700]) await ask(page, " ", ms, "g", "4");
-  await page.keyboard.down(" ");
-  await page.waitForTimeout(900);
-  await page.keyboard.up(" ");
-  await page.getByRole("button", { name: "head up", exact: true }).click();
-  await page.keyboard.press("t");
-  await page.keyboard.press("5");
-  await page.getByRole("button", { name: "Go there" }).waitFor();
-};
-
 const undoAll = async (page) => {
   const undo = page.getByRole("button", { name: "Undo" });
   while (await undo.isEnabled()) {
@@ -93,13 +76,16 @@ const week = async (page) => {
   await page.locator("[data-ride]").nth(7).click();
 };
 
-/** The pattern bench with a barrel horse on it. */
-const bench = async (page, tab) => {
+async function idOf(page, name) {
   const all = await (
     await page.request.get(`${base}/api/horses?limit=200`)
   ).json();
-  const { id } = all.items.find((h) => h.name === "Quarter Moon");
-  await page.goto(`${base}/patterns?horse=${id}`);
+  return all.items.find((h) => h.name === name).id;
+}
+
+/** The pattern bench with a barrel horse on it. */
+const bench = async (page, tab) => {
+  await page.goto(`${base}/patterns?horse=${await idOf(page, "Quarter Moon")}`);
   await page.getByRole("button", { name: /^Barrel 1 up close/ }).waitFor();
   if (tab) await page.getByRole("button", { name: tab, exact: true }).click();
 };
@@ -125,19 +111,24 @@ const onCattle = async (page) => {
   await pads.getByText(/Go on/).waitFor();
 };
 
+/** A ready figure called on a ride: two calls in. */
+const calledDrill = async (page) => {
+  await ride(page, "Bristle");
+  await page.goto(`${page.url()}?figure=ready%203`);
+  const pads = page.getByRole("group", { name: "Calls" });
+  const mount = page.getByRole("button", { name: "Get on" });
+  await mount.or(pads).first().waitFor();
+  if (await mount.isVisible()) await mount.click();
+  for (const answer of ["Done", "Again"])
+    await pads.getByRole("button", { name: answer }).click();
+  await pads.getByText("try 2").waitFor();
+};
+
 /** Name, size, how to get there, and how to leave the demo as it was. */
 const shots = [
   [
     "today",
     desk,
-    async (page) => (
-      await page.goto(base),
-      await page.getByRole("list", { name: "Rides" }).waitFor()
-    ),
-  ],
-  [
-    "today-phone",
-    phone,
     async (page) => (
       await page.goto(base),
       await page.getByRole("list", { name: "Rides" }).waitFor()
@@ -153,7 +144,6 @@ const shots = [
     ),
   ],
   ["horse", desk, horse("Juniper")],
-  ["ride", desk, withFault, undoAll],
   [
     "barn",
     desk,
@@ -262,16 +252,25 @@ const shots = [
     "figures",
     { width: 1280, height: 1180 },
     async (page) => {
-      const all = await (
-        await page.request.get(`${base}/api/horses?limit=200`)
-      ).json();
-      const { id } = all.items.find((h) => h.name === "Pilgrim");
       await page.goto(
-        `${base}/patterns?view=figures&figure=ready%205&horse=${id}`,
+        `${base}/patterns?view=figures&figure=ready%205&horse=${await idOf(page, "Pilgrim")}`,
       );
       await page.getByRole("heading", { name: /What it asks of/ }).waitFor();
     },
   ],
+  [
+    "course",
+    { width: 1280, height: 1250 },
+    async (page) => {
+      await page.goto(
+        `${base}/patterns?view=course&horse=${await idOf(page, "Thistle")}`,
+      );
+      await page
+        .getByRole("heading", { name: "The course for Thistle" })
+        .waitFor();
+    },
+  ],
+  ["drill-phone", phone, calledDrill, undoAll],
   ["week", { width: 1280, height: 1200 }, week],
   ["ride-phone", phone, inTheTray, undoAll],
   [
