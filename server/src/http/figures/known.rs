@@ -4,7 +4,7 @@ use std::{collections::BTreeSet, sync::Arc};
 
 use cavesson_core::{
     advice::Status,
-    curriculum::{Curriculum, Side},
+    curriculum::{Curriculum, Gait, Side},
     figure::{FigureGait, FigureHorse, RungAsked},
     pattern::Hand,
 };
@@ -102,9 +102,15 @@ impl Known {
         by: Option<NaiveDate>,
     ) -> RungStanding {
         let steps: Vec<&StepStanding> = self.standing.steps.iter().filter(|step| step.rung == rung).collect();
-        let at_gait: Vec<&StepStanding> =
-            steps.iter().copied().filter(|step| gaits.contains(step.gait.word())).collect();
-        let of = if at_gait.is_empty() { steps } else { at_gait };
+        let here = |gait: Gait| gaits.contains(gait.word());
+        // What is taught at none of these gaits is asked as it is taught.
+        let taught: &[Gait] = self.book.curriculum.rung(rung).map_or(&[], |rung| &rung.gaits);
+        let is_here = taught.iter().copied().any(here);
+        let mut of: Vec<&StepStanding> = steps.into_iter().filter(|step| !is_here || here(step.gait)).collect();
+        // At a gait that waits for others yet, nothing is known of it.
+        if is_here && taught.iter().any(|gait| here(*gait) && of.iter().all(|step| step.gait != *gait)) {
+            of.clear();
+        }
         let week = by.map(|by| ((by - self.today).num_days().max(0) / 7) as usize);
         let chance = |forecast: &ForecastOut| week.and_then(|week| forecast.by_week.get(week).copied());
         let all = of.iter().map(|step| {
@@ -119,7 +125,11 @@ impl Known {
             owned(a).cmp(&owned(b)).then(sure(a).total_cmp(&sure(b)))
         });
         worst.unwrap_or_else(|| {
-            let waits = self.standing.waiting.iter().find(|step| step.id.split('@').next() == Some(rung));
+            let is_it = |id: &str| {
+                let (of, gait) = id.split_once('@').map_or((id, None), |(of, gait)| (of, Some(gait)));
+                of == rung && gait.is_none_or(|gait| !is_here || gaits.contains(gait))
+            };
+            let waits = self.standing.waiting.iter().find(|step| is_it(&step.id));
             RungStanding { chance: waits.and_then(|step| chance(&step.forecast)), ..RungStanding::default() }
         })
     }
