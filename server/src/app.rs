@@ -4,7 +4,12 @@ use sqlx::PgPool;
 use tokio::sync::Semaphore;
 
 use crate::{
-    services::{book::Books, compute::ComputePool, flags::Flags, standing::StandingCaches},
+    services::{
+        book::Books,
+        compute::ComputePool,
+        flags::Flags,
+        standing::{StandingCaches, Warmth},
+    },
     weather::{WeatherSource, WeatherStation},
 };
 
@@ -27,6 +32,8 @@ pub struct App {
     pub(crate) db: PgPool,
     pub(crate) books: Arc<Books>,
     pub(crate) caches: StandingCaches,
+    /// Which barns are to be looked after ahead of the next page.
+    pub(crate) warmth: Arc<Warmth>,
     /// Standings, plans of rides, and the judging of weeks.
     pub(crate) compute: ComputePool,
     /// Searches for a week.
@@ -47,6 +54,7 @@ impl App {
             db,
             books: Arc::default(),
             caches: StandingCaches::default(),
+            warmth: Arc::default(),
             compute: ComputePool::new("pages", std::thread::available_parallelism().map_or(2, usize::from), 64, 2),
             searches: ComputePool::new("searches", 1, 4, 6),
             weather: options.demo.then(station),

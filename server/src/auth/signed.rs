@@ -62,6 +62,7 @@ where
             if !bool::from(sent.ct_eq(found.csrf.as_bytes())) {
                 return Err(Problem::forbidden("The request lacks this session's token; reload the page"));
             }
+            app.warmth.wrote(found.barn_id);
         }
         let role = found.role;
         let scope = match role {

@@ -76,3 +76,42 @@ async fn every_horse_in_work_is_worked_out_ahead_and_asking_works_out_nothing_mo
     assert_eq!(computed_again, [horse]);
     ahead.abort();
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_barn_where_nothing_was_written_is_left_alone(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let horse = ada.horse("Juniper").await;
+    let ride = ada.ride(horse).await;
+    let app = App::new(db.clone(), Options { site: "no-site".into(), ..Options::default() });
+    let mut ada = Client { router: http::app(app.clone()), ..ada };
+    assert_eq!(cavesson::warm_up(&app).await, 1, "nothing was looked at yet");
+    assert_eq!(cavesson::warm_up(&app).await, 0);
+    ada.get("/api/today").await.is(200);
+    assert_eq!(cavesson::warm_up(&app).await, 0, "looking changes nothing");
+    worked(&mut ada, ride).await;
+    assert_eq!(cavesson::warm_up(&app).await, 1);
+    assert_eq!(kept(&db).await.keys().collect::<Vec<_>>(), [&horse]);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_barn_that_fails_does_not_keep_the_others_waiting(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    crate::support::second_barn(&db, &ada).await;
+    let horse = ada.horse("Juniper").await;
+    let ride = ada.ride(horse).await;
+    worked(&mut ada, ride).await;
+    // A change of its curriculum that cannot be read.
+    sqlx::query(
+        "insert into curriculum_change (barn_id, id, holds_on, body, made_by)
+         select barn_id, $2, current_date, '{\"kind\": \"unheard-of\"}', $3 from horse where id = $1",
+    )
+    .bind(horse)
+    .bind(Uuid::new_v4())
+    .bind(ada.my_id().await)
+    .execute(&db)
+    .await
+    .unwrap();
+    let app = App::new(db, Options { site: "no-site".into(), ..Options::default() });
+    assert_eq!(cavesson::warm_up(&app).await, 1, "the other barn was looked after");
+    assert_eq!(cavesson::warm_up(&app).await, 0, "and is not looked at again, while the broken one is tried each time");
+}

@@ -54,6 +54,7 @@ pub(crate) use crate::services::standing::barn_weeks::remedies_at_hand;
 pub(crate) use crate::services::standing::caches::StandingCaches;
 pub(crate) use crate::services::standing::compute::Record;
 pub(crate) use crate::services::standing::response::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut};
+pub(crate) use crate::services::standing::warm::Warmth;
 pub use crate::services::standing::warm::{keep_warm, warm_up};
 
 /// Changes with the rules of the core and with what is made of them here, so that what an older build kept is computed again.

@@ -1,6 +1,10 @@
 //! What is worked out before anyone asks for it.
 
-use std::time::Duration;
+use std::{
+    collections::HashMap,
+    sync::{Mutex, PoisonError},
+    time::{Duration, Instant},
+};
 
 use cavesson_store::{
     Scope,
@@ -20,7 +24,47 @@ use crate::{
     },
 };
 
-/// Computes ahead what the first look at each barn would otherwise wait for: at start, and after each midnight.
+/// When each barn was last written to through this server and when it was last looked after, so that a barn where nothing happens costs
+/// nothing. What another server wrote is not seen: then the first look computes what is stale.
+#[derive(Debug, Default)]
+pub(crate) struct Warmth(Mutex<HashMap<Uuid, BarnWarmth>>);
+
+#[derive(Debug, Default)]
+struct BarnWarmth {
+    written: Option<Instant>,
+    /// For which day, and when that began.
+    warmed: Option<(NaiveDate, Instant)>,
+}
+
+/// A request that writes may take so long until what it wrote is there.
+const WRITING: Duration = Duration::from_secs(60);
+
+impl Warmth {
+    /// Something is being written to a barn.
+    pub(crate) fn wrote(&self, barn: Uuid) {
+        self.with(barn, |of| of.written = Some(Instant::now()));
+    }
+
+    fn is_due(&self, barn: Uuid, today: NaiveDate) -> bool {
+        self.with(barn, |of| match (of.warmed, of.written) {
+            (Some((day, began)), written) => day != today || written.is_some_and(|at| at + WRITING >= began),
+            (None, _) => true,
+        })
+    }
+
+    fn warmed(&self, barn: Uuid, today: NaiveDate, began: Instant) {
+        self.with(barn, |of| of.warmed = Some((today, began)));
+    }
+
+    fn with<T>(&self, barn: Uuid, change: impl FnOnce(&mut BarnWarmth) -> T) -> T {
+        // What is behind the lock is whole at all times.
+        let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        change(all.entry(barn).or_default())
+    }
+}
+
+/// Computes ahead what the first look at each barn would otherwise wait for: at start, after each midnight, and after something was
+/// written.
 pub async fn keep_warm(app: App) {
     loop {
         warm_up(&app).await;
@@ -28,21 +72,37 @@ pub async fn keep_warm(app: App) {
     }
 }
 
-/// Computes what the next pages ask for, once.
-pub async fn warm_up(app: &App) {
-    if let Err(problem) = warm(app).await {
-        tracing::warn!(problem.detail, "standings were not computed ahead");
+/// Computes what the next pages of each barn ask for, where something changed since the last time. Gives how many barns that were; one
+/// that fails does not keep the others waiting.
+pub async fn warm_up(app: &App) -> usize {
+    let barns = match barn::all(&app.db).await {
+        Ok(barns) => barns,
+        Err(error) => {
+            tracing::warn!(%error, "standings were not computed ahead");
+            return 0;
+        }
+    };
+    let mut done = 0;
+    for barn in barns {
+        let (today, began) = (today_in(&barn), Instant::now());
+        if !app.warmth.is_due(barn.id, today) {
+            continue;
+        }
+        match warm(app, &barn, today).await {
+            Ok(()) => {
+                app.warmth.warmed(barn.id, today, began);
+                done += 1;
+            }
+            Err(problem) => tracing::warn!(problem.detail, barn = %barn.id, "standings were not computed ahead"),
+        }
     }
+    done
 }
 
-async fn warm(app: &App) -> Result<(), Problem> {
-    for barn in barn::all(&app.db).await? {
-        let today = today_in(&barn);
-        let scope = Scope::staff_of(barn.id, Uuid::nil());
-        stand(app, &scope, &barn, today).await?;
-        watch_todays(app, &scope, &barn, today).await?;
-    }
-    Ok(())
+async fn warm(app: &App, barn: &Barn, today: NaiveDate) -> Result<(), Problem> {
+    let scope = Scope::staff_of(barn.id, Uuid::nil());
+    stand(app, &scope, barn, today).await?;
+    watch_todays(app, &scope, barn, today).await
 }
 
 /// Every horse's standing.
