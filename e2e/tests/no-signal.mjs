@@ -22,6 +22,7 @@ export async function bring(page, id, also = []) {
     `/api/rides/${id}`,
     `/api/rides/${id}/plan`,
     `/api/rides/${id}/tack`,
+    `/api/rides/${id}/exercises`,
     `/api/horses/${horse_id}/standing`,
     `/api/horses/${horse_id}/gear`,
     `/api/curriculum?horse=${horse_id}`,

@@ -58,6 +58,38 @@ test("Today and Ride open with the network gone, from a cold start, and what is 
   expect(reps.map((r) => r.position)).toEqual([0, 1, 2, 3, 4, 5]);
 });
 
+test("a figure that was brought to a ride is called with the network gone, from a cold start", async ({
+  page,
+  context,
+}) => {
+  await walkIn(page);
+  await newHorse(page, "Called Far Out");
+  await page.getByRole("button", { name: "Ride", exact: true }).click();
+  await page.getByRole("button", { name: "Get on" }).waitFor();
+  const id = rideIdOf(page);
+  const address = `/ride/${id}?figure=ready%203`;
+  await page.goto(address);
+  await page.getByRole("button", { name: "Get on" }).click();
+  await expect(page.getByRole("group", { name: "Calls" })).toBeVisible();
+  await bring(page, id);
+  await page.goto(address);
+  await page.getByRole("button", { name: "Get on" }).click();
+  await expect(page.getByRole("group", { name: "Calls" })).toBeVisible();
+  await context.setOffline(true);
+  await page.close();
+  const cold = await context.newPage();
+  await cold.goto(address);
+  await cold.getByRole("button", { name: "Get on" }).click();
+  const calls = cold.getByRole("group", { name: "Calls" });
+  await calls.getByRole("button", { name: "Done" }).click();
+  await expect(calls.getByRole("status")).toContainText("2 of 7");
+  await context.setOffline(false);
+  const moves = async () =>
+    (await (await cold.request.get(`/api/rides/${id}/exercises`)).json()).events
+      .length;
+  await expect.poll(moves, { timeout: 30_000 }).toBe(1);
+});
+
 test("a pass that is logged with no signal, on a page that is closed, arrives once", async ({
   page,
   context,

@@ -4,6 +4,7 @@ pub(crate) mod account;
 pub(crate) mod barn;
 mod cattle;
 pub(crate) mod curriculum;
+mod day;
 mod document;
 mod exercises;
 pub(crate) mod extract;
@@ -67,6 +68,7 @@ fn routes() -> OpenApiRouter<App> {
         .merge(cattle::routes())
         .merge(curriculum::routes())
         .routes(routes!(today::read))
+        .routes(routes!(day::read))
         .routes(routes!(weather::read, weather::put))
 }
 

@@ -353,6 +353,7 @@ async fn no_route_reaches_into_another_barn(db: PgPool) {
     bo.put(&format!("/api/rides/{ride}"), ride_body(bos_horse, bos_id, today())).await.is(201);
     for path in [
         "/api/today",
+        "/api/day",
         "/api/horses",
         "/api/people",
         "/api/barn",

@@ -13,6 +13,7 @@ mod cattle;
 mod claims;
 mod copies;
 mod counts;
+mod day;
 mod decide;
 mod demo;
 mod exercises;

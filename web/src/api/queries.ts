@@ -254,6 +254,13 @@ export function curriculumChanged(client: QueryClient) {
     void client.invalidateQueries({ queryKey: [key] });
 }
 
+/** What the open rides of today need, all in one. */
+export const wholeDay = queryOptions({
+  queryKey: ["day"],
+  queryFn: () => ask(api.GET("/api/day")),
+  // Its parts are kept where each is asked for.
+  gcTime: 0,
+});
 /** The pen of a place, as it was drawn. */
 export const penOf = (ground: string) =>
   queryOptions({

@@ -474,6 +474,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the open rides of today need. */
+        get: operations["get_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo-sign-in": {
         parameters: {
             query?: never;
@@ -3486,6 +3503,31 @@ export interface components {
             steps: components["schemas"]["StepOut"][];
             /** @description Lightest first. */
             weights: components["schemas"]["WeightOut"][];
+        };
+        /** @description A curriculum, and the horses that are on it. */
+        DayCurriculum: {
+            curriculum: components["schemas"]["CurriculumOut"];
+            horses: string[];
+        };
+        /** @description What the open rides of a day need. */
+        DayOut: {
+            /** @description The curricula that their horses are on, each once. */
+            curricula: components["schemas"]["DayCurriculum"][];
+            /** Format: date */
+            date: string;
+            /** @description In order of the clock. */
+            rides: components["schemas"]["DayRide"][];
+        };
+        /** @description A ride, with the answers that its page asks for. */
+        DayRide: {
+            cattle?: components["schemas"]["RideCattleOut"] | null;
+            exercises: components["schemas"]["RideExercisesOut"];
+            gear: components["schemas"]["GearList"];
+            pattern?: components["schemas"]["PatternToday"] | null;
+            plan: components["schemas"]["PlanOut"];
+            ride: components["schemas"]["RideDetail"];
+            standing: components["schemas"]["StandingOut"];
+            tack: components["schemas"]["RideTackOut"];
         };
         /** @description Which of the demo's people to sign in as. */
         DemoRole: {
@@ -10865,6 +10907,52 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,36 +1,50 @@
 // @vitest-environment happy-dom
 import { QueryClient } from "@tanstack/react-query";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
-import { bringTheDay, keepFor } from "./device";
+import { Refused } from "../api/client";
+import { bringTheDay, freshElseKept, keepFor } from "./device";
 
 const server = vi.hoisted(() => ({ GET: vi.fn() }));
 vi.mock("../api/client", async (real) => ({ ...(await real<object>()), api: server }));
 
-const ride = (id: string, state: string) => ({ ride: { id, horse_id: `horse of ${id}`, state } });
-const asked = () =>
-  server.GET.mock.calls.map(([path, at]) => {
-    type Params = { path?: { id?: string }; query?: { horse?: string } };
-    const params = (at as { params?: Params } | undefined)?.params;
-    const id = params?.path?.id ?? params?.query?.horse;
-    return id ? `${path as string} ${id}` : (path as string);
-  });
+const dayRide = (id: string) => ({
+  ride: { id, horse_id: `horse of ${id}` },
+  plan: { parts: [] },
+  standing: { steps: [] },
+  gear: { items: [] },
+  tack: { events: [] },
+  exercises: { events: [] },
+  cattle: id === "c" ? { cows: [] } : null,
+  pattern: null,
+});
+const answers: Record<string, unknown> = {
+  "/api/today": { date: "2026-03-02", rides: [] },
+  "/api/day": {
+    date: "2026-03-02",
+    rides: [dayRide("a"), dayRide("c")],
+    curricula: [{ horses: ["horse of a", "horse of c"], curriculum: { steps: ["S1"] } }],
+  },
+};
+const asked = () => server.GET.mock.calls.map(([path]) => path as string);
+
+const put = vi.fn((_address: string, _answer: Response) => Promise.resolve());
 
 beforeEach(() => {
   vi.useFakeTimers();
+  put.mockClear();
+  vi.stubGlobal("caches", { open: () => Promise.resolve({ put }) });
   server.GET.mockReset().mockImplementation((path: string) =>
-    Promise.resolve({
-      data:
-        path === "/api/today"
-          ? { date: "2026-03-02", rides: [ride("a", "planned"), ride("b", "closed"), ride("c", "open")] }
-          : {},
-      response: { ok: true },
-    }),
+    Promise.resolve({ data: answers[path] ?? {}, response: { ok: true } }),
   );
 });
-afterEach(() => vi.useRealTimers());
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
 
-it("brings what each ride of the day needs, one horse after the other, and nothing of those that are over", async () => {
-  void bringTheDay(new QueryClient());
+it("brings what each open ride of the day needs in one answer, and keeps each part where it is asked for", async () => {
+  const client = new QueryClient();
+  void bringTheDay(client);
   await vi.advanceTimersByTimeAsync(1);
   expect(asked().sort()).toEqual([
     "/api/curriculum",
@@ -39,24 +53,54 @@ it("brings what each ride of the day needs, one horse after the other, and nothi
     "/api/today",
     "/api/weeks/{day}",
   ]);
-  await vi.advanceTimersByTimeAsync(160);
-  expect(asked().slice(5)).toEqual([
-    "/api/rides/{id} a",
-    "/api/rides/{id}/plan a",
-    "/api/rides/{id}/tack a",
-    "/api/horses/{id}/standing horse of a",
-    "/api/horses/{id}/gear horse of a",
-    "/api/curriculum horse of a",
-  ]);
-  await vi.advanceTimersByTimeAsync(160);
-  expect(asked().slice(11)).toHaveLength(6);
-  expect(
-    asked()
-      .slice(11)
-      .every((a) => a.endsWith("c")),
-  ).toBe(true);
   await vi.advanceTimersByTimeAsync(10_000);
-  expect(asked()).toHaveLength(17);
+  expect(asked().slice(5)).toEqual(["/api/day"]);
+  expect(client.getQueryData(["ride", "a"])).toEqual({ id: "a", horse_id: "horse of a" });
+  expect(client.getQueryData(["curriculum", "horse of c"])).toEqual({ steps: ["S1"] });
+  expect(client.getQueryData(["ride", "a", "cattle"])).toBeUndefined();
+  expect(client.getQueryData(["ride", "c", "cattle"])).toEqual({ cows: [] });
+  expect(put.mock.calls.map(([address]) => address)).toEqual([
+    "/api/rides/a",
+    "/api/rides/a/plan",
+    "/api/rides/a/tack",
+    "/api/rides/a/exercises",
+    "/api/horses/horse of a/standing",
+    "/api/horses/horse of a/gear",
+    "/api/curriculum?horse=horse of a",
+    "/api/rides/c",
+    "/api/rides/c/plan",
+    "/api/rides/c/tack",
+    "/api/rides/c/exercises",
+    "/api/horses/horse of c/standing",
+    "/api/horses/horse of c/gear",
+    "/api/curriculum?horse=horse of c",
+    "/api/rides/c/cattle",
+  ]);
+  expect(await put.mock.calls[0]?.[1].json()).toEqual({ id: "a", horse_id: "horse of a" });
+});
+
+it("leaves what the page has been given meanwhile as it is", async () => {
+  const client = new QueryClient();
+  client.setQueryData(["ride", "a"], { id: "a", reps: 3 });
+  void bringTheDay(client);
+  await vi.advanceTimersByTimeAsync(10_000);
+  expect(client.getQueryData(["ride", "a"])).toEqual({ id: "a", reps: 3 });
+});
+
+it("has an answer that was kept where the server is out of reach, and a refusal is a refusal", async () => {
+  vi.useRealTimers();
+  const kept = new Map<string, Response>();
+  vi.stubGlobal("caches", {
+    open: () =>
+      Promise.resolve({ put: (at: string, answer: Response) => Promise.resolve(void kept.set(at, answer)) }),
+    match: (at: string) => Promise.resolve(kept.get(at)?.clone()),
+  });
+  const gone = () => Promise.reject(new TypeError("Failed to fetch"));
+  await expect(freshElseKept("r/f", gone)).rejects.toThrow("Failed to fetch");
+  expect(await freshElseKept("r/f", () => Promise.resolve({ calls: 3 }))).toEqual({ calls: 3 });
+  expect(await freshElseKept("r/f", gone)).toEqual({ calls: 3 });
+  const refused = new Refused({ type: "", title: "", status: 404, detail: "gone" });
+  await expect(freshElseKept("r/f", () => Promise.reject(refused))).rejects.toBe(refused);
 });
 
 it("waits while someone touches the page, but not for ever", async () => {
@@ -67,14 +111,11 @@ it("waits while someone touches the page, but not for ever", async () => {
     await vi.advanceTimersByTimeAsync(100);
   }
   expect(asked()).toHaveLength(5);
-  // Left alone for a moment, it goes on.
-  await vi.advanceTimersByTimeAsync(1_050);
-  expect(asked()).toHaveLength(11);
   for (let tenths = 0; tenths < 60; tenths++) {
     window.dispatchEvent(new Event("keydown"));
     await vi.advanceTimersByTimeAsync(100);
   }
-  expect(asked()).toHaveLength(17);
+  expect(asked()).toHaveLength(6);
 });
 
 it("asks for nothing again that it has just been given", async () => {

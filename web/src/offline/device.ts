@@ -1,5 +1,5 @@
-import type { QueryClient } from "@tanstack/react-query";
-import type { Schemas } from "../api/client";
+import type { QueryClient, QueryKey } from "@tanstack/react-query";
+import { Refused, type Schemas } from "../api/client";
 import {
   curriculum,
   curriculumOf,
@@ -9,14 +9,18 @@ import {
   patternToday,
   ride,
   rideCattle,
+  rideExercises,
   rideTack,
   setUps,
   standing,
   today,
   week,
+  wholeDay,
 } from "../api/queries";
 
 const OWNER = "cavesson.device.owner";
+/** What the device's helper keeps of the day. */
+const DAY = "cavesson-day";
 
 /** Lets the device's helper in, where the browser has one: pages opened without TLS on another machine have none. */
 export function letHelperIn() {
@@ -34,10 +38,10 @@ export async function keepFor(person: string | null) {
 }
 
 async function forgetDay() {
-  if ("caches" in window) await caches.delete("cavesson-day");
+  if ("caches" in window) await caches.delete(DAY);
 }
 
-/** Between two horses, and after the last touch: what the rider asks for does not wait behind the day. */
+/** How often is looked, and how long after the last touch: what the rider asks for does not wait behind the day. */
 const BREATH_MS = 150;
 const AFTER_TOUCH_MS = 1_000;
 /** Whoever never stops touching gets the day all the same. */
@@ -55,43 +59,76 @@ async function quiet(client: QueryClient) {
   while (busy() && performance.now() - since < LONGEST_MS);
 }
 
-/** Fetches what today's rides need, so that it is on the device when the network goes. */
+/** Fetches what today's rides need, so that it is on the device when the network goes: all of it in one answer. */
 export async function bringTheDay(client: QueryClient) {
-  const day = await client.fetchQuery(today);
+  const { date } = await client.fetchQuery(today);
   await Promise.all([
     client.prefetchQuery(curriculum),
     client.prefetchQuery(people()),
-    client.prefetchQuery(week(day.date)),
+    client.prefetchQuery(week(date)),
     client.prefetchQuery(setUps),
   ]);
-  for (const { ride: r } of day.rides.filter((entry) => entry.ride.state !== "closed")) {
-    // One horse after the other: the day is not in a hurry, and the server has other work.
-    await quiet(client);
-    await Promise.all([
-      client.prefetchQuery(ride(r.id)),
-      client.prefetchQuery(plan(r.id)),
-      client.prefetchQuery(rideTack(r.id)),
-      client.prefetchQuery(standing(r.horse_id)),
-      client.prefetchQuery(horseGear(r.horse_id)),
-      // The barn may have changed it for this horse alone, and Ride asks for this one.
-      client.prefetchQuery(curriculumOf(r.horse_id)),
-    ]);
-    if (plans(client, r, (rung) => rung.pattern)) await client.prefetchQuery(patternToday(r.horse_id));
-    if (plans(client, r, (rung) => rung.cattle)) await client.prefetchQuery(rideCattle(r.id));
+  // Whoever is busy with the page comes first.
+  await quiet(client);
+  const day = await client.fetchQuery(wholeDay);
+  const kept = day.rides.flatMap((it) => answersOf(it, day.curricula));
+  for (const [key, , answer] of kept) {
+    // What the page has been given meanwhile is newer.
+    if (client.getQueryData(key) === undefined) client.setQueryData(key, answer);
+  }
+  await keepOnDevice(kept);
+}
+
+/** What a page asks for, the address it asks at, and the answer. */
+type Answer = [QueryKey, string, unknown];
+
+/** The answers that a ride's page asks for. */
+function answersOf(it: Schemas["DayRide"], curricula: Schemas["DayCurriculum"][]): Answer[] {
+  const { id, horse_id: horse } = it.ride;
+  const own = curricula.find(({ horses }) => horses.includes(horse));
+  const all: (Answer | null)[] = [
+    [ride(id).queryKey, `/api/rides/${id}`, it.ride],
+    [plan(id).queryKey, `/api/rides/${id}/plan`, it.plan],
+    [rideTack(id).queryKey, `/api/rides/${id}/tack`, it.tack],
+    [rideExercises(id).queryKey, `/api/rides/${id}/exercises`, it.exercises],
+    [standing(horse).queryKey, `/api/horses/${horse}/standing`, it.standing],
+    [horseGear(horse).queryKey, `/api/horses/${horse}/gear`, it.gear],
+    // The barn may have changed it for this horse alone, and Ride asks for this one.
+    own ? [curriculumOf(horse).queryKey, `/api/curriculum?horse=${horse}`, own.curriculum] : null,
+    it.cattle ? [rideCattle(id).queryKey, `/api/rides/${id}/cattle`, it.cattle] : null,
+    it.pattern ? [patternToday(horse).queryKey, `/api/horses/${horse}/pattern-today`, it.pattern] : null,
+  ];
+  return all.filter((answer) => answer !== null);
+}
+
+/** Keeps answers where the device's helper looks for them, as if each had been asked for by itself. */
+async function keepOnDevice(answers: Answer[]) {
+  if (!("caches" in window)) return;
+  try {
+    const cache = await caches.open(DAY);
+    const headers = { "content-type": "application/json", date: new Date().toUTCString() };
+    for (const [, address, answer] of answers)
+      await cache.put(address, new Response(JSON.stringify(answer), { headers }));
+  } catch {
+    // A full device keeps no day, and the ride goes on with the network.
   }
 }
 
-/** Whether something is planned of a ride whose rung is of a kind. */
-function plans(
-  client: QueryClient,
-  r: { id: string; horse_id: string },
-  kind: (rung: Schemas["RungOut"]) => boolean,
-): boolean {
-  const taught = client.getQueryData(curriculumOf(r.horse_id).queryKey);
-  const parts = client.getQueryData(plan(r.id).queryKey)?.parts ?? [];
-  const rungs = new Set(taught?.rungs?.filter(kind).map((rung) => rung.id));
-  const steps = new Set(taught?.steps?.filter((step) => rungs.has(step.rung)).map((step) => step.id));
-  return parts.some((part) => part.step && steps.has(part.step));
+/** The answer to a request that the device's helper does not keep by itself, since it is more than an address: as it comes from the server,
+ * else as it was kept here under a name. */
+export async function freshElseKept<T>(name: string, fetched: () => Promise<T>): Promise<T> {
+  const address = `/kept/${name}`;
+  try {
+    const answer = await fetched();
+    await keepOnDevice([[[], address, answer]]);
+    return answer;
+  } catch (error) {
+    // What the server refuses is refused, whatever is kept.
+    if (error instanceof Refused || !("caches" in window)) throw error;
+    const kept = await caches.match(address);
+    if (!kept) throw error;
+    return (await kept.json()) as T;
+  }
 }
 
 /** What about this device may cost reps: said before it does. */

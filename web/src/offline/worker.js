@@ -12,9 +12,10 @@ const OF_THE_DAY = [
   /^\/api\/curriculum$/,
   /^\/api\/people$/,
   /^\/api\/weather$/,
-  /^\/api\/rides\/[^/]+(\/(plan|tack|cattle))?$/,
+  /^\/api\/rides\/[^/]+(\/(plan|tack|cattle|exercises))?$/,
   /^\/api\/horses\/[^/]+\/(standing|gear|pattern-today)$/,
   /^\/api\/set-ups$/,
+  /^\/api\/figures$/,
 ];
 
 self.addEventListener("install", (event) => {

@@ -8,6 +8,7 @@ mod herd;
 mod known;
 mod practice;
 
+pub(crate) use self::events::{RideCattleOut, read as ride_cattle};
 use utoipa_axum::{router::OpenApiRouter, routes};
 
 use crate::App;

@@ -266,7 +266,8 @@ pub(crate) async fn read(
     Ok(Json(told(&book, today)))
 }
 
-fn told(book: &Book, today: NaiveDate) -> CurriculumOut {
+/// A curriculum as it is on a day.
+pub(crate) fn told(book: &Book, today: NaiveDate) -> CurriculumOut {
     let c = &book.curriculum;
     let heights = c.heights();
     let step = |s: &Step| StepOut {

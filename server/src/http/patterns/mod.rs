@@ -11,6 +11,7 @@ mod tape;
 mod today;
 mod tracks;
 
+pub(crate) use self::today::{PatternToday, read as pattern_today};
 use cavesson_core::pattern::Pen;
 use utoipa_axum::{router::OpenApiRouter, routes};
 use uuid::Uuid;

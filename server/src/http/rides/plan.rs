@@ -137,7 +137,8 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     Ok(Json(planned(&app, &signed, id).await?))
 }
 
-async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Problem> {
+/// The plan of a ride, as the trainer changed it.
+pub(crate) async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Problem> {
     let scope = &signed.scope;
     let ride = ride::get(&app.db, scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
     let horse = crate::services::horses::find(app, signed, ride.horse_id).await?;
@@ -282,6 +283,13 @@ fn check_out(check: &CoreCheck, answered: &[Checked]) -> CheckOut {
         must: check.must,
         sides: check.sides.to_vec(),
         answers: mine.map(answer).collect(),
+    }
+}
+
+impl PlanOut {
+    /// Ids of the steps that are planned.
+    pub(crate) fn steps(&self) -> impl Iterator<Item = &str> {
+        self.parts.iter().filter_map(|part| part.step.as_deref())
     }
 }
 

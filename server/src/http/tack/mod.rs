@@ -9,6 +9,7 @@ mod on_road;
 mod two_rein;
 mod wall;
 
+pub(crate) use self::events::{RideTackOut, read as ride_tack};
 use cavesson_core::tack::WrongMeasure;
 use utoipa_axum::{router::OpenApiRouter, routes};
 

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { figures } from "../../api/queries";
+import { freshElseKept } from "../../offline/device";
 import { chosenFigure } from "../../parts/figure-choice";
 
 /** A figure that is ridden on this ride. */
@@ -17,11 +18,14 @@ export function useRideFigure(ride: Schemas["RideDetail"]): RideFigure | null {
   const ridden = useQuery({
     queryKey: ["ride", ride.id, "figure", figure?.text, ground],
     queryFn: () =>
-      ask(
-        api.POST("/api/figures/ride", {
-          body: { text: figure?.text ?? "", ground_id: ground, horse_id: ride.horse_id },
-        }),
+      freshElseKept(`${ride.id}/${wanted}`, () =>
+        ask(
+          api.POST("/api/figures/ride", {
+            body: { text: figure?.text ?? "", ground_id: ground, horse_id: ride.horse_id },
+          }),
+        ),
       ),
+    networkMode: "always",
     enabled: figure !== null,
     staleTime: Infinity,
   }).data?.ridden;
