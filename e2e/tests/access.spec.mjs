@@ -7,6 +7,8 @@ import { newHorse, openHorse, ride, walkIn } from "./barn.mjs";
 test.describe.configure({ mode: "parallel" });
 
 const serious = async (page) => {
+  // What fades in is looked at once it is there.
+  await expect(page.getByText(/^Fetching .*…$/)).toHaveCount(0);
   if (!(await page.evaluate(() => "axe" in window)))
     await page.evaluate(axe.source);
   const found = await page.evaluate(() =>

@@ -1,9 +1,12 @@
 import type { Schemas } from "../../../api/client";
-import { ink, leather, paper } from "../../../theme/tokens";
+import { denim, denimSoft, dust, dustDark, ink, leather, paper } from "../../../theme/tokens";
 import { at, type Piece } from "./piece";
 
 /** How long a pole is drawn, metres: ten feet. */
 const POLE = 3;
+/** How wide mud and water are drawn, and how far apart the posts of a gap, metres: a horse and a little. */
+const WET = 4;
+const GAP = 3.4;
 
 /** Poles across the path, the bridge under it, the sides of a back-through, and the gate beside it. */
 export function ObstacleMarks({ ridden, y }: { ridden: Schemas["RiddenOut"]; y: (v: number) => number }) {
@@ -12,6 +15,10 @@ export function ObstacleMarks({ ridden, y }: { ridden: Schemas["RiddenOut"]; y: 
       {ridden.path.map((piece, n) => {
         const word = ridden.steps[piece.step]?.word;
         const obstacle = ridden.obstacles.find((of) => of.line === piece.line);
+        const kind = ridden.course.find((item) => item.line === piece.line)?.obstacle;
+        if (kind === "mud" || kind === "water")
+          return <Wet key={n} of={piece} water={kind === "water"} y={y} />;
+        if (kind === "gap") return <Gap key={n} of={piece} y={y} />;
         if (word === "gate") return <Gate key={n} of={piece} y={y} />;
         if (!obstacle) return null;
         if (word === "poles") return <Poles key={n} of={piece} apart={obstacle.measure} y={y} />;
@@ -64,6 +71,34 @@ function Ground({ of, wide, open, y }: Marked & { wide: number; open: boolean })
           strokeWidth={0.12}
         />
       )}
+    </g>
+  );
+}
+
+/** Mud or water under the path. */
+function Wet({ of, water, y }: Marked & { water: boolean }) {
+  const middle = at(of, 0.5);
+  return (
+    <ellipse
+      rx={WET / 2}
+      ry={Math.max(of.length / 2, 1)}
+      fill={water ? denimSoft : dust}
+      opacity={0.6}
+      stroke={water ? denim : dustDark}
+      strokeWidth={0.15}
+      transform={`translate(${middle.at.x} ${y(middle.at.y)}) rotate(${middle.heading})`}
+    />
+  );
+}
+
+/** The two posts that are passed between sideways, before and behind the horse. */
+function Gap({ of, y }: Marked) {
+  const middle = at(of, 0.5);
+  return (
+    <g transform={`translate(${middle.at.x} ${y(middle.at.y)}) rotate(${middle.heading})`}>
+      {[-GAP / 2, GAP / 2].map((off) => (
+        <circle key={off} cy={off} r={0.35} fill={leather} stroke={ink} strokeWidth={0.15} />
+      ))}
     </g>
   );
 }
