@@ -27,7 +27,7 @@ const answers: Record<string, unknown> = {
 };
 const asked = () => server.GET.mock.calls.map(([path]) => path as string);
 
-const put = vi.fn((_address: string, _answer: Response) => Promise.resolve());
+const put = vi.fn<(address: string, answer: Response) => Promise<void>>(() => Promise.resolve());
 
 beforeEach(() => {
   vi.useFakeTimers();
