@@ -31,6 +31,17 @@ async function mount(page, pads) {
   await expect(pads).toBeVisible();
 }
 
+/** Opens today's ride of a horse from its page, and gets on. */
+async function openRide(page, name) {
+  await page.goto(`/horses/${await horseId(page, name)}`);
+  await page
+    .getByRole("main")
+    .getByRole("link", { name: /^(Ride|Go on)$/ })
+    .or(page.getByRole("button", { name: "Ride", exact: true }))
+    .click();
+  await mount(page, page.getByLabel("Rung"));
+}
+
 test("a drill is made for a horse and ridden call by call, by taps and by a clicker", async ({
   page,
 }) => {
@@ -181,13 +192,7 @@ test("set-ups end as they are drawn, and nothing goes after a guess", async ({
 }) => {
   await walkIn(page, "Trainer");
   await page.setViewportSize(phone);
-  await page.goto(`/horses/${await horseId(page, "Verbena")}`);
-  await page
-    .getByRole("main")
-    .getByRole("link", { name: /^(Ride|Go on)$/ })
-    .or(page.getByRole("button", { name: "Ride", exact: true }))
-    .click();
-  await mount(page, page.getByLabel("Rung"));
+  await openRide(page, "Verbena");
   await page.getByLabel("Rung").selectOption("L1");
   await page.getByRole("button", { name: "Go or not" }).click();
   const left = page.getByRole("group", { name: "Set-ups, left lead" });
@@ -211,13 +216,7 @@ test("a change is asked once the check is good, and what came of it is noted", a
 }) => {
   await walkIn(page, "Trainer");
   await page.setViewportSize(phone);
-  await page.goto(`/horses/${await horseId(page, "Hollis")}`);
-  await page
-    .getByRole("main")
-    .getByRole("link", { name: /^(Ride|Go on)$/ })
-    .or(page.getByRole("button", { name: "Ride", exact: true }))
-    .click();
-  await mount(page, page.getByLabel("Rung"));
+  await openRide(page, "Hollis");
   await page.getByLabel("Rung").selectOption("L7");
   await page.getByRole("button", { name: "Changes" }).click();
   const pads = page.getByRole("group", { name: "Changes of lead" });

@@ -9,6 +9,7 @@ import { Panel } from "../../../parts/panel";
 import { capital } from "../../../parts/words";
 import { inkSoft, marigold, pine, rule } from "../../../theme/tokens";
 import { notesOf } from "./figure-words";
+import { NoteList } from "./note-list";
 import { StridesDialog } from "./strides-dialog";
 
 /** Less than this part of a stride off a whole number is nothing to mind. */
@@ -120,14 +121,7 @@ export function CoursePanel(props: {
           <Typography variant="h2" id="course-notes" sx={{ mb: 0.5 }}>
             {notes.length === 0 ? "It fits, and is laid as rule books have it" : "To mind"}
           </Typography>
-          {notes.map((note) => (
-            <Box key={`${note.line} ${note.text}`} sx={{ display: "flex", gap: 1, py: 0.4 }}>
-              <Box sx={{ color: inkSoft, minWidth: 56 }}>
-                {note.line === null ? "Pen" : `Line ${note.line}`}
-              </Box>
-              <span>{note.text}</span>
-            </Box>
-          ))}
+          <NoteList notes={notes} />
         </Panel>
         {props.more}
       </Box>

@@ -8,6 +8,7 @@ import { StatusMark } from "../../../parts/mark";
 import { Panel } from "../../../parts/panel";
 import { inkSoft, marigold, pine } from "../../../theme/tokens";
 import { linesSay, notesOf } from "./figure-words";
+import { NoteList } from "./note-list";
 
 /** What to mind in a figure, and what it asks of the horse. */
 export function FigureReport(props: {
@@ -41,14 +42,7 @@ export function FigureReport(props: {
           <Typography variant="h2" id="figure-notes" sx={{ mb: 0.5 }}>
             {notes.length === 0 ? "It fits and hangs together" : "To mind"}
           </Typography>
-          {notes.map((note) => (
-            <Box key={`${note.line} ${note.text}`} sx={{ display: "flex", gap: 1, py: 0.4 }}>
-              <Box sx={{ color: inkSoft, minWidth: 56 }}>
-                {note.line === null ? "Pen" : `Line ${note.line}`}
-              </Box>
-              <span>{note.text}</span>
-            </Box>
-          ))}
+          <NoteList notes={notes} />
           {notes.length === 0 && (
             <span>Nothing too near the fence, no curve on the wrong lead, every stop with its run-up.</span>
           )}
