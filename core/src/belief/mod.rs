@@ -9,6 +9,7 @@ mod day_model;
 mod hypotheses;
 mod log_habits;
 mod loss;
+mod memo;
 mod normal;
 mod observer;
 mod readings;

@@ -5,13 +5,13 @@
 //! normal noise of their own. What is written down is a stretch of each: a clock has a tick, and not every rider uses every weight.
 
 use std::{
-    collections::HashMap,
     ops::RangeInclusive,
-    sync::{Arc, RwLock},
+    sync::{Arc, LazyLock},
 };
 
 use super::{
     log_habits::{ReadRep, Stretch},
+    memo::Memo,
     normal,
     readings::RungReading,
     settings::ObservationModel,
@@ -102,17 +102,26 @@ fn edge(class: i16, width: f64) -> f64 {
     }
 }
 
-/// Reads reps. Keeps what it has worked out, for itself and for those cloned from it: reps repeat themselves.
+/// Reads reps. Keeps what it has worked out, for itself and for all of the same model: reps repeat themselves.
 #[derive(Debug, Clone)]
 pub(super) struct RepModel {
     weight_slope: f64,
     time_slope: f64,
     /// How likely each node is from each state.
     reach: Arc<[Nodes]>,
-    kept: Arc<RwLock<HashMap<Key, Arc<Curve>>>>,
-    kept_stretches: Arc<RwLock<HashMap<StretchKey, Arc<Nodes>>>>,
-    kept_shares: Arc<RwLock<HashMap<ShareKey, Arc<[Curve; 2]>>>>,
+    curves: Memo<Key, Curve>,
+    stretches: Memo<StretchKey, Nodes>,
+    shares: Memo<ShareKey, [Curve; 2]>,
 }
+
+/// Results of each kind that are kept, and as many again: about 50 MB at most.
+const MOST_KEPT: usize = 20_000;
+
+/// All horses are read alike, so what was worked out for one serves the others.
+static USUAL: LazyLock<(ObservationModel, RepModel)> = LazyLock::new(|| {
+    let model = super::ModelSettings::default().signs;
+    (model, RepModel::new(&model))
+});
 
 /// What is read on a scale.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -142,15 +151,20 @@ fn reach() -> Arc<[Nodes]> {
 }
 
 impl RepModel {
-    pub(super) fn new(model: &ObservationModel) -> RepModel {
+    /// Reads by a model.
+    pub(super) fn of(model: &ObservationModel) -> RepModel {
+        if *model == USUAL.0 { USUAL.1.clone() } else { RepModel::new(model) }
+    }
+
+    fn new(model: &ObservationModel) -> RepModel {
         let (weight_slope, time_slope) = (model.weight_slope, model.time_slope);
         RepModel {
             weight_slope,
             time_slope,
             reach: reach(),
-            kept: Arc::default(),
-            kept_stretches: Arc::default(),
-            kept_shares: Arc::default(),
+            curves: Memo::new(MOST_KEPT),
+            stretches: Memo::new(MOST_KEPT),
+            shares: Memo::new(MOST_KEPT),
         }
     }
 
@@ -160,21 +174,10 @@ impl RepModel {
         keys.sort_unstable_by_key(|k| (k.outcome as u8, k.weight, k.time));
         let mut ln = [0.0; STATES];
         for same in keys.chunk_by(|a, b| a == b) {
-            let (n, curve) = (same.len() as f64, self.curve(&same[0]));
+            let (n, curve) = (same.len() as f64, self.curves.get(&same[0], || self.work_out(&same[0])));
             ln.iter_mut().zip(curve.iter()).for_each(|(sum, l)| *sum += n * l);
         }
         ln
-    }
-
-    fn curve(&self, key: &Key) -> Arc<Curve> {
-        let there = self.kept.read().ok().and_then(|kept| kept.get(key).cloned());
-        there.unwrap_or_else(|| {
-            let curve = Arc::new(self.work_out(key));
-            if let Ok(mut kept) = self.kept.write() {
-                kept.insert(*key, Arc::clone(&curve));
-            }
-            curve
-        })
     }
 
     /// The logarithm of how likely a rep is from each state. A millionth for any rep at all: slips of the thumb do not decide alone.
@@ -193,19 +196,14 @@ impl RepModel {
     /// How likely a reading falls into a stretch from each nearness.
     fn stretch(&self, scale: Scale, classes: (i16, i16), sd: i16) -> Arc<Nodes> {
         let key = (scale, classes, sd);
-        let there = self.kept_stretches.read().ok().and_then(|kept| kept.get(&key).cloned());
-        there.unwrap_or_else(|| {
+        self.stretches.get(&key, || {
             let (width, slope) = match scale {
                 Scale::Weight => (WEIGHT_CLASS, self.weight_slope),
                 Scale::Time => (TIME_CLASS, self.time_slope),
             };
             let [from, to] = [classes.0, classes.1].map(|c| edge(c, width));
             let sd = f64::from(sd) / 1000.0;
-            let nodes: Arc<Nodes> = Arc::new(std::array::from_fn(|k| within(from, to, -slope * node(k), sd)));
-            if let Ok(mut kept) = self.kept_stretches.write() {
-                kept.insert(key, Arc::clone(&nodes));
-            }
-            nodes
+            std::array::from_fn(|k| within(from, to, -slope * node(k), sd))
         })
     }
 
@@ -214,14 +212,7 @@ impl RepModel {
     pub(super) fn shares(&self, first: &Standard, reading: &RungReading, met: (f64, f64)) -> Arc<[Curve; 2]> {
         let (weight, ln_seconds) = (met.0 - weight_zero(first, reading), met.1 - time_zero(first, reading));
         let key = [weight, ln_seconds, reading.weight_sd, reading.time_sd].map(|x| (x * 1000.0).round() as i64);
-        let there = self.kept_shares.read().ok().and_then(|kept| kept.get(&key).cloned());
-        there.unwrap_or_else(|| {
-            let shares = Arc::new(self.work_out_shares(key));
-            if let Ok(mut kept) = self.kept_shares.write() {
-                kept.insert(key, Arc::clone(&shares));
-            }
-            shares
-        })
+        self.shares.get(&key, || self.work_out_shares(key))
     }
 
     fn work_out_shares(&self, key: ShareKey) -> [Curve; 2] {
