@@ -36,7 +36,7 @@ pub struct Tally {
 /// Takes a family through its weeks as the server and `cavesson decide` do, and keeps what is said after each session.
 pub fn tally(family: &Family, posture: Posture, settings: &ModelSettings) -> Tally {
     let advisor = Advisor::new(&family.herd.course, posture, *settings);
-    let records = family.herd.horses.iter().map(|h| HorseRecord { advisor: advisor.clone(), days: &h.days });
+    let records = family.herd.horses.iter().map(|h| HorseRecord { follower: advisor.clone(), days: &h.days[..] });
     let (mut calls, mut pain) = (Calls::new(), BTreeMap::new());
     let (mut loss, mut held, mut entries) = (0.0, 0.0, 0.0);
     replay_barn(settings, &mut records.collect::<Vec<_>>(), |horse, session, advisor| {

@@ -121,7 +121,7 @@ pub fn forecasts(families: &[Family], settings: &ModelSettings) -> Vec<ForecastF
     for family in families {
         let took: Vec<Vec<(StepIx, i64)>> = (0..family.herd.horses.len()).map(|h| days_to_own(family, h)).collect();
         let advisor = Advisor::new(&family.herd.course, Posture::Steady, *settings);
-        let records = family.herd.horses.iter().map(|h| HorseRecord { advisor: advisor.clone(), days: &h.days });
+        let records = family.herd.horses.iter().map(|h| HorseRecord { follower: advisor.clone(), days: &h.days[..] });
         replay_barn(settings, &mut records.collect::<Vec<_>>(), |horse, session, advisor| {
             if session % EVERY != EVERY - 1 {
                 return;

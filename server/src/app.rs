@@ -47,6 +47,11 @@ pub struct App {
 }
 
 impl App {
+    /// The same for what is computed before anyone asks for it: it waits until nobody else does.
+    pub(crate) fn ahead(&self) -> App {
+        App { compute: self.compute.ahead(), ..self.clone() }
+    }
+
     /// An application over a database whose schema is up to date.
     pub fn new(db: PgPool, options: Options) -> App {
         let station = || Arc::new(WeatherStation { seed: 8020 }) as Arc<dyn WeatherSource + Send + Sync>;

@@ -27,7 +27,7 @@ pub(super) const STIFF_DAYS: usize = 2;
 const FIRST_DAY: f64 = 0.8;
 
 /// What a trainer has written down beside the reps: it steers the calls, and is taken as given.
-#[derive(Debug, Clone, Default)]
+#[derive(Debug, Clone, Default, PartialEq)]
 pub struct TrainerInput {
     /// Overrules in order of their days.
     pub overrules: Vec<Overrule>,

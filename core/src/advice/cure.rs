@@ -44,41 +44,46 @@ pub struct Cure {
 /// assert!(cures(Curriculum::standard().faults(), &[]).is_empty());
 /// ```
 pub fn cures(faults: &[Fault], asked: &[AskContext]) -> Vec<Cure> {
+    let mut by_rung: BTreeMap<&str, Vec<&AskContext>> = BTreeMap::new();
+    for ask in asked {
+        by_rung.entry(&ask.rung).or_default().push(ask);
+    }
     let mut out: Vec<(NaiveDate, Cure)> = vec![];
     for fault in faults {
-        let shown: BTreeSet<&str> =
-            asked.iter().filter(|a| a.faults.contains(&fault.tag)).map(|a| a.rung.as_str()).collect();
-        for at in shown {
-            let each = fault.go_to.iter().filter(|r| *r != at).filter_map(|remedy| cure(asked, fault, at, remedy));
+        let shown = by_rung.iter().filter(|(_, asks)| asks.iter().any(|a| a.faults.contains(&fault.tag)));
+        for (at, there) in shown {
+            let remedies = fault.go_to.iter().filter(|r| r != at);
+            let each = remedies.filter_map(|remedy| cure(there, by_rung.get(remedy.as_str())?, fault, remedy));
             // Of several remedies the one that was worked most.
-            out.extend(each.max_by_key(|(_, c)| c.rides));
+            if let Some((third, mut cure)) = each.max_by_key(|(_, c)| c.rides) {
+                cure.rarer = less_often(cure.after, cure.before);
+                out.push((third, cure));
+            }
         }
     }
     out.sort_by(|a, b| b.0.cmp(&a.0).then_with(|| a.1.fault.cmp(&b.1.fault)).then_with(|| a.1.at.cmp(&b.1.at)));
     out.into_iter().map(|(_, cure)| cure).collect()
 }
 
-/// What came of one remedy, with the day of its third ride.
-fn cure(asked: &[AskContext], fault: &Fault, at: &str, remedy: &str) -> Option<(NaiveDate, Cure)> {
-    let there = || asked.iter().filter(|a| a.rung == at);
-    let mut showed: Vec<NaiveDate> = there().filter(|a| a.faults.contains(&fault.tag)).map(|a| a.date).collect();
+/// The counts around one remedy, with the day of its third ride: by the asks on the rung of the fault, and those on the remedy's.
+fn cure(there: &[&AskContext], on_remedy: &[&AskContext], fault: &Fault, remedy: &str) -> Option<(NaiveDate, Cure)> {
+    let mut showed: Vec<NaiveDate> = there.iter().filter(|a| a.faults.contains(&fault.tag)).map(|a| a.date).collect();
     showed.sort_unstable();
     let seen = *showed.get(SHOWED - 1)?;
-    let worked: BTreeSet<NaiveDate> =
-        asked.iter().filter(|a| a.rung == remedy && a.date > seen).map(|a| a.date).collect();
+    let worked: BTreeSet<NaiveDate> = on_remedy.iter().map(|a| a.date).filter(|day| *day > seen).collect();
     let (first, third) = (*worked.first()?, *worked.iter().nth(RIDES - 1)?);
     let count = |of: &dyn Fn(NaiveDate) -> bool| {
-        let asks = there().filter(|a| of(a.date));
+        let asks = there.iter().filter(|a| of(a.date));
         asks.fold((0, 0), |(n, all), a| (n + u32::from(a.faults.contains(&fault.tag)), all + 1))
     };
     let (before, after) = (count(&|day| day < first), count(&|day| day > third));
     if before.1 < ASKS || after.1 < ASKS {
         return None;
     }
-    let again = there().map(|a| a.date).filter(|day| *day > third).min()?;
+    let again = there.iter().map(|a| a.date).filter(|day| *day > third).min()?;
     let rides = worked.iter().filter(|day| **day <= again).count();
-    let (fault, at, remedy) = (fault.tag.clone(), at.to_owned(), remedy.to_owned());
-    Some((third, Cure { fault, at, remedy, rides, before, after, rarer: less_often(after, before) }))
+    let (fault, at, remedy) = (fault.tag.clone(), there.first()?.rung.clone(), remedy.to_owned());
+    Some((third, Cure { fault, at, remedy, rides, before, after, rarer: 0.0 }))
 }
 
 impl Cure {

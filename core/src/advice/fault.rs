@@ -6,7 +6,7 @@
 //! one day are alike. Only faults that are commoner there are told. All comparisons that were looked at are counted: the
 //! probabilities are corrected by Holm's step-down rule and told under 0.05.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use chrono::NaiveDate;
 
@@ -153,21 +153,61 @@ struct DayCount {
 /// The patterns that chance does not explain as well, surest first.
 pub fn fault_patterns(reps: &[AskContext]) -> Vec<FaultPattern> {
     let mut found: Vec<FaultPattern> = vec![];
-    for fault in common_faults(reps) {
-        for factor in factors(reps) {
-            let within = factor.within_a_day();
-            let days = counted(reps, &fault, &factor, |r| if within { r.rung.as_str() } else { "" });
+    let faults = common_faults(reps);
+    let strata = Strata::of(reps);
+    let showed: Vec<Vec<bool>> =
+        faults.iter().map(|fault| reps.iter().map(|r| r.faults.contains(fault)).collect()).collect();
+    for factor in if faults.is_empty() { vec![] } else { factors(reps) } {
+        let there: Vec<Option<bool>> = reps.iter().map(|r| factor.has(r)).collect();
+        let within = factor.within_a_day();
+        for (fault, showed) in faults.iter().zip(&showed) {
+            let days = strata.counted(within, &there, showed);
             let z = if within { within_days(&days) } else { between_days(&days) };
             if let Some(z) = z {
                 let (there, elsewhere) = totals(&days);
                 let p = crate::belief::normal_upper_tail(z);
-                found.push(FaultPattern { fault: fault.clone(), factor, there, elsewhere, p, looked_at: 0 });
+                let (fault, factor) = (fault.clone(), factor.clone());
+                found.push(FaultPattern { fault, factor, there, elsewhere, p, looked_at: 0 });
             }
         }
     }
+    // Of two that are as likely, in the order of the faults and then of what they are tied to.
+    found.sort_by(|a, b| a.fault.cmp(&b.fault).then_with(|| a.factor.cmp(&b.factor)));
     holm(&mut found);
     found.retain(|f| f.p < TOLD);
     found
+}
+
+/// The places of reps among the days, and among the rungs of each day.
+struct Strata {
+    /// How many there are, and each rep's: of days, then of rungs of days.
+    days: (usize, Vec<usize>),
+    rungs: (usize, Vec<usize>),
+}
+
+impl Strata {
+    fn of(reps: &[AskContext]) -> Strata {
+        fn placed<'r, K: Ord>(reps: &'r [AskContext], key: impl Fn(&'r AskContext) -> K) -> (usize, Vec<usize>) {
+            let mut places: BTreeMap<K, usize> = reps.iter().map(|r| (key(r), 0)).collect();
+            places.values_mut().enumerate().for_each(|(n, place)| *place = n);
+            (places.len(), reps.iter().map(|r| places[&key(r)]).collect())
+        }
+        Strata { days: placed(reps, |r| r.date), rungs: placed(reps, |r| (r.date, r.rung.as_str())) }
+    }
+
+    /// Counts by day, or within it by rung as well.
+    fn counted(&self, within: bool, there: &[Option<bool>], showed: &[bool]) -> Vec<DayCount> {
+        let (strata, place) = if within { &self.rungs } else { &self.days };
+        let mut counts = vec![DayCount::default(); *strata];
+        for ((place, there), showed) in place.iter().zip(there).zip(showed) {
+            let Some(there) = there else { continue };
+            let count = &mut counts[*place];
+            let count = if *there { &mut count.there } else { &mut count.elsewhere };
+            count.0 += u32::from(*showed);
+            count.1 += 1;
+        }
+        counts
+    }
 }
 
 /// Holm's step-down correction; sorts by probability.
@@ -202,30 +242,13 @@ fn factors(reps: &[AskContext]) -> Vec<Factor> {
     let mut all = vec![Factor::Late, Factor::Heat, Factor::Side(Side::Left), Factor::Side(Side::Right)];
     all.extend(Gait::ALL.map(Factor::Gait));
     all.extend(Place::ALL.map(Factor::Place));
-    all.extend(reps.iter().map(|r| Factor::Rider(r.rider.clone())));
-    all.extend(reps.iter().filter_map(|r| r.bit.clone().map(Factor::Bit)));
+    let riders: BTreeSet<&String> = reps.iter().map(|r| &r.rider).collect();
+    let bits: BTreeSet<&String> = reps.iter().filter_map(|r| r.bit.as_ref()).collect();
+    all.extend(riders.into_iter().cloned().map(Factor::Rider));
+    all.extend(bits.into_iter().cloned().map(Factor::Bit));
     all.sort();
-    all.dedup();
     all.retain(|f| reps.iter().any(|r| f.has(r) == Some(true)) && reps.iter().any(|r| f.has(r) == Some(false)));
     all
-}
-
-/// Counts by day, and within it by what else is to be the same on both sides of the comparison.
-fn counted<'a>(
-    reps: &'a [AskContext],
-    fault: &str,
-    factor: &Factor,
-    same: impl Fn(&'a AskContext) -> &'a str,
-) -> Vec<DayCount> {
-    let mut days: BTreeMap<(NaiveDate, &str), DayCount> = BTreeMap::new();
-    for rep in reps {
-        let Some(there) = factor.has(rep) else { continue };
-        let day = days.entry((rep.date, same(rep))).or_default();
-        let count = if there { &mut day.there } else { &mut day.elsewhere };
-        count.0 += u32::from(rep.faults.iter().any(|f| f == fault));
-        count.1 += 1;
-    }
-    days.into_values().collect()
 }
 
 fn totals(days: &[DayCount]) -> ((u32, u32), (u32, u32)) {

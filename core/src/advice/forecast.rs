@@ -1,5 +1,7 @@
 //! When a horse will own a step: a spread of dates, from how fast it learns and how often it is asked.
 
+use std::collections::BTreeMap;
+
 use chrono::{Days, NaiveDate};
 
 use super::{Standing, Status};
@@ -118,6 +120,10 @@ impl Forecast {
 /// The forecast for a step that is under way, is open and not tried yet, or waits for needs that are one or the other. `None` for one
 /// that is owned, and for one further off: there it is too early to say.
 pub fn forecast(standing: &Standing<'_, '_>, step: StepIx) -> Option<Forecast> {
+    standing.forecast_once(step, || worked_out(standing, step))
+}
+
+fn worked_out(standing: &Standing<'_, '_>, step: StepIx) -> Option<Forecast> {
     let begun_in = begun_in(standing, step)?;
     let sides = standing.course().step(step).sides.list();
     let observer = standing.advisor().observer();
@@ -183,13 +189,30 @@ fn a_week(standing: &Standing<'_, '_>, step: StepIx, sides: &[Side]) -> f64 {
     sides.iter().map(lately).fold(f64::INFINITY, f64::min)
 }
 
-/// How far the middle of a forecast moved between two surveys, where it moved by a week or more. Only for what was under way
-/// before: what was not begun moves with the calendar alone.
-pub fn shift(before: &Standing<'_, '_>, now: &Forecast) -> Option<Shift> {
-    if before.sides(now.step).is_empty() {
-        return None;
+/// What was foreseen on an earlier day of the steps that were under way: what was not begun moves with the calendar alone.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct EarlierForecast {
+    on: NaiveDate,
+    /// The date by which one in two horses like this one owns a step.
+    middles: BTreeMap<StepIx, NaiveDate>,
+}
+
+impl EarlierForecast {
+    /// As it was foreseen in a standing.
+    pub fn of(standing: &Standing<'_, '_>) -> EarlierForecast {
+        let begun = (0..standing.course().steps().len()).filter(|&ix| !standing.sides(ix).is_empty());
+        let middles = begun.filter_map(|ix| Some((ix, forecast(standing, ix)?.dates.middle?)));
+        EarlierForecast { on: standing.on(), middles: middles.collect() }
     }
-    let then = forecast(before, now.step)?;
-    let days = (now.dates.middle? - then.dates.middle?).num_days();
+
+    /// The day on which it was foreseen.
+    pub fn on(&self) -> NaiveDate {
+        self.on
+    }
+}
+
+/// How far the middle of a forecast moved since an earlier one, where it moved by a week or more.
+pub fn shift(before: &EarlierForecast, now: &Forecast) -> Option<Shift> {
+    let days = (now.dates.middle? - *before.middles.get(&now.step)?).num_days();
     (days.abs() >= 7).then_some(Shift { step: now.step, days })
 }

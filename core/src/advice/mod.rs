@@ -27,6 +27,7 @@ mod rest;
 mod snapshot;
 mod softness;
 mod standing;
+mod watched;
 
 pub use advisor::{Advisor, TrainerInput};
 pub use alarm::{Alarm, AlarmAnswer, AlarmKind, TurnedOut};
@@ -39,13 +40,14 @@ pub use cure::{Cure, RemedyRecord, cures};
 pub use fault::{
     ANTICIPATES, AskContext, FAULT_WINDOW_DAYS, Factor, FaultPattern, HANGS_LEFT, HANGS_RIGHT, fault_patterns, is_late,
 };
-pub use forecast::{Forecast, Shift, Spread, forecast, shift};
+pub use forecast::{EarlierForecast, Forecast, Shift, Spread, forecast, shift};
 pub use overrule::{Overrule, Verdict};
 pub use pain::{CareChange, Fallen, Pain};
 pub use posture::Posture;
 pub(crate) use reasons::capitalised;
-pub use replay::{HorseRecord, replay_barn};
+pub use replay::{Follower, HorseRecord, replay_barn, replay_barn_on};
 pub use rest::LeaveAlone;
-pub use snapshot::AdvisorSnapshot;
+pub use snapshot::{AdvisorSnapshot, ObserverSnapshot};
 pub use softness::{Softness, softness};
 pub use standing::Standing;
+pub use watched::{History, WatchedHistory};

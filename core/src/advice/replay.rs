@@ -1,43 +1,57 @@
-//! Horses taken through their records: one with what its barn had shown, or all of a barn at once.
+//! All horses of a barn taken through their records together.
 
-use std::collections::BTreeSet;
+use std::{borrow::Borrow, collections::BTreeSet};
 
 use chrono::NaiveDate;
 
 use super::Advisor;
-use crate::belief::{BarnWeeks, Day, HorseWeek, ModelSettings, ReadingTally, week_of};
+use crate::belief::{BarnFacts, BarnWeeks, Day, HorseWeek, ModelSettings, Observer, ReadingTally, week_of};
+
+/// Who takes in the days of one horse: an advisor, or an observer where no calls are asked for.
+pub trait Follower {
+    /// A week begins: what the barn's horses had shown before it.
+    fn begin_week(&mut self, facts: &BarnFacts);
+    /// Takes in one whole day. One that is out of order is left out.
+    fn follow(&mut self, day: &Day);
+    /// What was seen.
+    fn observer(&self) -> &Observer<'_>;
+}
+
+impl Follower for Advisor<'_> {
+    fn begin_week(&mut self, facts: &BarnFacts) {
+        Advisor::begin_week(self, facts);
+    }
+
+    fn follow(&mut self, day: &Day) {
+        let _in_order = self.watch(day);
+    }
+
+    fn observer(&self) -> &Observer<'_> {
+        Advisor::observer(self)
+    }
+}
+
+impl Follower for Observer<'_> {
+    fn begin_week(&mut self, facts: &BarnFacts) {
+        self.set_barn(facts);
+    }
+
+    fn follow(&mut self, day: &Day) {
+        let _in_order = self.watch(day);
+    }
+
+    fn observer(&self) -> &Observer<'_> {
+        self
+    }
+}
 
 /// One horse of a barn and what it was ridden through, in order of the days.
 #[derive(Debug)]
-pub struct HorseRecord<'r, 'a> {
-    /// Who knows nothing of it yet.
-    pub advisor: Advisor<'a>,
+pub struct HorseRecord<'r, F, D = Day> {
+    /// Who has seen nothing of these days yet.
+    pub follower: F,
     /// Its days.
-    pub days: &'r [Day],
-}
-
-impl<'a> Advisor<'a> {
-    /// Watches days with what its barn had shown at the start of each week. `before` sees the advisor on the morning of each day.
-    ///
-    /// Days that are out of order are left out.
-    pub fn replay(
-        &mut self,
-        days: &[Day],
-        barn: &BarnWeeks,
-        horse: usize,
-        mut before: impl FnMut(&Advisor<'a>, usize),
-    ) {
-        let mut known: Option<NaiveDate> = None;
-        for (n, day) in days.iter().enumerate() {
-            let starts = barn.starts_on(day.date);
-            if starts != known {
-                self.begin_week(&barn.facts(horse, day.date));
-                known = starts;
-            }
-            before(self, n);
-            let _in_order = self.watch(day);
-        }
-    }
+    pub days: &'r [D],
 }
 
 /// Takes all horses of a barn through their records week by week, so that each is judged with what all had shown before. `after` sees
@@ -54,40 +68,72 @@ impl<'a> Advisor<'a> {
 /// let rep = Rep { answer: Answer::Gave, weight: Weight::Egg, time: None };
 /// let days = ["2026-03-02", "2026-03-09"].map(|d| Day::new(d.parse().unwrap(), vec![Work::reps(0, Side::Left, vec![rep; 8])]));
 /// let settings = ModelSettings::default();
-/// let horse = HorseRecord { advisor: Advisor::new(&course, Posture::Steady, settings), days: &days };
+/// let horse = HorseRecord { follower: Advisor::new(&course, Posture::Steady, settings), days: &days };
 /// let mut seen = vec![];
 /// let barn = replay_barn(&settings, &mut [horse], |horse, day, _| seen.push((horse, day)));
 /// assert_eq!(seen, [(0, 0), (0, 1)]);
 /// assert!(barn.starts_on("2026-03-10".parse()?).is_some());
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
-pub fn replay_barn(
+pub fn replay_barn<F: Follower, D: Borrow<Day>>(
     settings: &ModelSettings,
-    horses: &mut [HorseRecord<'_, '_>],
-    mut after: impl FnMut(usize, usize, &Advisor<'_>),
+    horses: &mut [HorseRecord<'_, F, D>],
+    after: impl FnMut(usize, usize, &F),
 ) -> BarnWeeks {
     let mut barn = BarnWeeks::new(settings, horses.len());
-    let weeks: BTreeSet<NaiveDate> = horses.iter().flat_map(|h| h.days.iter().map(|d| week_of(d.date))).collect();
+    replay_barn_on(&mut barn, horses, after);
+    barn
+}
+
+/// The same from a Monday on, with what `barn` knew by then; the followers have seen all before it, and their days begin with it. In two
+/// parts or in one, the result is the same.
+///
+/// ```
+/// use cavesson_core::{
+///     advice::{HorseRecord, replay_barn, replay_barn_on},
+///     belief::{Day, ModelSettings, Observer, Work},
+///     curriculum::{Course, Gait, Side, Sides, Step},
+///     response::{Answer, Rep, Standard, Weight},
+/// };
+/// let course = Course::new(vec![(Step::plain("flex", Gait::Stand, Sides::Each, Standard::default()), vec![])])?;
+/// let rep = Rep { answer: Answer::Gave, weight: Weight::Egg, time: None };
+/// let days = ["2026-03-02", "2026-03-09"].map(|d| Day::new(d.parse().unwrap(), vec![Work::reps(0, Side::Left, vec![rep; 8])]));
+/// let settings = ModelSettings::default();
+/// let mut first = [HorseRecord { follower: Observer::new(&course, settings), days: &days[..1] }];
+/// let mut barn = replay_barn(&settings, &mut first, |_, _, _| {});
+/// let [HorseRecord { follower, .. }] = first;
+/// replay_barn_on(&mut barn, &mut [HorseRecord { follower, days: &days[1..] }], |_, _, _| {});
+/// let whole = replay_barn(&settings, &mut [HorseRecord { follower: Observer::new(&course, settings), days: &days }], |_, _, _| {});
+/// assert_eq!(barn.differs_from(0, &whole, 0), None);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn replay_barn_on<F: Follower, D: Borrow<Day>>(
+    barn: &mut BarnWeeks,
+    horses: &mut [HorseRecord<'_, F, D>],
+    mut after: impl FnMut(usize, usize, &F),
+) {
+    let date = |day: &D| week_of(day.borrow().date);
+    let weeks: BTreeSet<NaiveDate> = horses.iter().flat_map(|h| h.days.iter().map(date)).collect();
     let mut next = vec![0; horses.len()];
     for monday in weeks {
         let mut shown = vec![];
         for (n, horse) in horses.iter_mut().enumerate() {
             let days = &horse.days[next[n]..];
-            let days = &days[..days.iter().take_while(|d| week_of(d.date) <= monday).count()];
+            let days = &days[..days.iter().take_while(|d| date(d) <= monday).count()];
             if days.is_empty() {
                 continue;
             }
-            horse.advisor.begin_week(&barn.facts(n, monday));
+            horse.follower.begin_week(&barn.facts(n, monday));
             let mut readings = ReadingTally::default();
             for (at, day) in (next[n]..).zip(days) {
-                let _in_order = horse.advisor.watch(day);
-                readings.note(horse.advisor.observer().course(), day);
-                after(n, at, &horse.advisor);
+                let day = day.borrow();
+                horse.follower.follow(day);
+                readings.note(horse.follower.observer().course(), day);
+                after(n, at, &horse.follower);
             }
             next[n] += days.len();
-            shown.push((n, HorseWeek { readings, evidence: horse.advisor.observer().evidence() }));
+            shown.push((n, HorseWeek { readings, evidence: horse.follower.observer().evidence() }));
         }
         barn.end_week(monday, &shown);
     }
-    barn
 }

@@ -1,7 +1,10 @@
-//! An advisor that is put by: a horse of years takes long to watch again, and stands today as it stood a moment ago.
+//! An advisor or an observer that is put by: a horse of years takes long to watch again, and stands today as it stood a moment ago.
 
 use super::Advisor;
-use crate::curriculum::{Course, EMPTY_COURSE};
+use crate::{
+    belief::Observer,
+    curriculum::{Course, EMPTY_COURSE},
+};
 
 /// All that an advisor has seen, without the course that it was seen on.
 #[derive(Debug, Clone)]
@@ -36,6 +39,12 @@ impl Advisor<'_> {
 }
 
 impl AdvisorSnapshot {
+    /// About how many bytes it takes up.
+    pub fn bytes(&self) -> usize {
+        // The opening standards are counted by day as the standards are.
+        2 * self.advisor.observer().bytes() + size_of_val(&self.advisor.days[..])
+    }
+
     /// The advisor as it was put by.
     ///
     /// # Panics
@@ -43,5 +52,36 @@ impl AdvisorSnapshot {
     pub fn restore<'a>(&self, course: &'a Course) -> Advisor<'a> {
         assert_eq!(self.steps, course.steps().len(), "an advisor was put by on another course");
         self.advisor.clone().with_course(course)
+    }
+}
+
+/// All that an observer has seen, without the course that it was seen on.
+#[derive(Debug, Clone)]
+pub struct ObserverSnapshot {
+    observer: Observer<'static>,
+    steps: usize,
+}
+
+impl Observer<'_> {
+    /// Puts it by, as [`Advisor::snapshot`] does.
+    pub fn snapshot(self) -> ObserverSnapshot {
+        let steps = self.course().steps().len();
+        ObserverSnapshot { observer: self.with_course(&EMPTY_COURSE), steps }
+    }
+}
+
+impl ObserverSnapshot {
+    /// About how many bytes it takes up.
+    pub fn bytes(&self) -> usize {
+        self.observer.bytes()
+    }
+
+    /// The observer as it was put by.
+    ///
+    /// # Panics
+    /// If this is not the course that it was made for.
+    pub fn restore<'a>(&self, course: &'a Course) -> Observer<'a> {
+        assert_eq!(self.steps, course.steps().len(), "an observer was put by on another course");
+        self.observer.clone().with_course(course)
     }
 }

@@ -1,9 +1,9 @@
-use std::collections::BTreeMap;
+use std::{collections::BTreeMap, sync::OnceLock};
 
 use chrono::NaiveDate;
 
 use super::{
-    Advisor, Call, HorseCall, Overrule, SideCall, Status, StepCall,
+    Advisor, Call, Forecast, HorseCall, Overrule, SideCall, Status, StepCall,
     advisor::STIFF_DAYS,
     cause::owned_by_sides,
     reach::holds,
@@ -25,6 +25,8 @@ pub struct Standing<'s, 'a> {
     /// Whether what needs a step may begin.
     opens: Vec<bool>,
     horse: Option<HorseCall>,
+    /// Worked out when they are asked for: one that waits for others asks for theirs too.
+    forecasts: Vec<OnceLock<Option<Forecast>>>,
 }
 
 impl<'s, 'a> Standing<'s, 'a> {
@@ -33,7 +35,8 @@ impl<'s, 'a> Standing<'s, 'a> {
         let sides: Vec<Vec<SideCall>> = (0..course.steps().len())
             .map(|ix| course.step(ix).sides.list().iter().filter_map(|&s| advisor.side(ix, s, on)).collect())
             .collect();
-        let mut standing = Standing { advisor, on, sides, statuses: vec![], opens: vec![], horse: None };
+        let forecasts = sides.iter().map(|_| OnceLock::new()).collect();
+        let mut standing = Standing { advisor, on, sides, statuses: vec![], opens: vec![], horse: None, forecasts };
         standing.statuses = (0..standing.sides.len()).map(|ix| standing.status_of(ix)).collect();
         let opens = |ix: usize| match standing.statuses[ix] {
             Status::Owned => true,
@@ -48,6 +51,11 @@ impl<'s, 'a> Standing<'s, 'a> {
     /// The advisor that was asked.
     pub fn advisor(&self) -> &'s Advisor<'a> {
         self.advisor
+    }
+
+    /// The forecast for a step, worked out once.
+    pub(super) fn forecast_once(&self, ix: StepIx, work_out: impl FnOnce() -> Option<Forecast>) -> Option<Forecast> {
+        self.forecasts[ix].get_or_init(work_out).clone()
     }
 
     /// The day.

@@ -3,7 +3,10 @@
 //! A horse is judged with what all of its barn had shown by the start of the week: so nothing that is worked out of one horse depends
 //! on the order in which horses are worked out, nor on what was logged of another since Monday.
 
-use std::{collections::BTreeMap, sync::Arc};
+use std::{
+    collections::{BTreeMap, BTreeSet},
+    sync::Arc,
+};
 
 use chrono::{Datelike, NaiveDate, Weekday};
 
@@ -35,7 +38,7 @@ pub struct HorseWeek {
 }
 
 /// What is known of a barn when one of its horses is ridden.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct BarnFacts {
     /// How horses go there, by all the others.
     pub prior: BarnPrior,
@@ -48,7 +51,14 @@ pub struct BarnFacts {
 pub struct BarnWeeks {
     blank: BarnEvidence,
     /// By the Monday from which on it holds.
-    weeks: BTreeMap<NaiveDate, (BarnEvidence, Arc<ReadingTally>)>,
+    weeks: BTreeMap<NaiveDate, Arc<WeekStart>>,
+}
+
+/// What the horses of a barn had shown when a week began.
+#[derive(Debug, Clone)]
+struct WeekStart {
+    evidence: BarnEvidence,
+    readings: Arc<ReadingTally>,
 }
 
 impl BarnWeeks {
@@ -71,14 +81,15 @@ impl BarnWeeks {
     /// ```
     pub fn end_week(&mut self, monday: NaiveDate, shown: &[(usize, HorseWeek)]) {
         let Some(next) = monday.checked_add_days(chrono::Days::new(7)) else { return };
-        let last = self.weeks.last_key_value().map(|(_, facts)| facts.clone());
-        let (mut evidence, readings) = last.unwrap_or_else(|| (self.blank.clone(), Arc::default()));
+        let last = self.weeks.last_key_value().map(|(_, start)| WeekStart::clone(start));
+        let blank = || WeekStart { evidence: self.blank.clone(), readings: Arc::default() };
+        let WeekStart { mut evidence, readings } = last.unwrap_or_else(blank);
         let mut all = ReadingTally::clone(&readings);
         for (horse, week) in shown {
             evidence.show(*horse, &week.evidence);
             all.add(&week.readings);
         }
-        self.weeks.insert(next, (evidence, Arc::new(all)));
+        self.weeks.insert(next, Arc::new(WeekStart { evidence, readings: Arc::new(all) }));
     }
 
     /// The Monday since which what is known on a day was known; none where nothing was.
@@ -89,10 +100,36 @@ impl BarnWeeks {
     /// What is known on a day, for one horse.
     pub fn facts(&self, horse: usize, day: NaiveDate) -> BarnFacts {
         match self.weeks.range(..=day).next_back() {
-            Some((_, (evidence, readings))) => {
-                BarnFacts { prior: evidence.prior_without(horse), readings: Arc::clone(readings) }
-            }
+            Some((_, start)) => start.facts(horse),
             None => BarnFacts { prior: self.blank.prior_without(horse), readings: Arc::default() },
         }
+    }
+
+    /// The first Monday from which on a horse is judged otherwise with `other`, where it has the place `there`: by other facts, or because
+    /// only one of the two has a week that begins then. `None` where all is the same.
+    ///
+    /// ```
+    /// use cavesson_core::belief::{BarnWeeks, HorseEvidence, HorseWeek, ModelSettings, ReadingTally};
+    /// let before = BarnWeeks::new(&ModelSettings::default(), 1);
+    /// let mut after = before.clone();
+    /// let shown = HorseWeek { readings: ReadingTally::default(), evidence: HorseEvidence::none() };
+    /// after.end_week("2026-03-02".parse()?, &[(0, shown)]);
+    /// assert_eq!(after.differs_from(0, &before, 0), Some("2026-03-09".parse()?));
+    /// assert_eq!(after.differs_from(0, &after, 0), None);
+    /// # Ok::<(), chrono::ParseError>(())
+    /// ```
+    pub fn differs_from(&self, horse: usize, other: &BarnWeeks, there: usize) -> Option<NaiveDate> {
+        let mondays: BTreeSet<NaiveDate> = self.weeks.keys().chain(other.weeks.keys()).copied().collect();
+        mondays.into_iter().find(|monday| match (self.weeks.get(monday), other.weeks.get(monday)) {
+            (Some(a), Some(b)) if Arc::ptr_eq(a, b) && horse == there => false,
+            (Some(a), Some(b)) => a.facts(horse) != b.facts(there),
+            _ => true,
+        })
+    }
+}
+
+impl WeekStart {
+    fn facts(&self, horse: usize) -> BarnFacts {
+        BarnFacts { prior: self.evidence.prior_without(horse), readings: Arc::clone(&self.readings) }
     }
 }

@@ -43,7 +43,7 @@ impl HorseEvidence {
 }
 
 /// How likely each hypothesis and each spread of days is.
-#[derive(Debug, Clone, Copy)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub(super) struct Weights {
     pub hypotheses: Hypotheses,
     pub spreads: Spreads,
@@ -56,7 +56,7 @@ const BARN_DAYS: [Spreads; 3] =
     [[0.35, 0.4, 0.17, 0.06, 0.02], [0.1, 0.25, 0.35, 0.22, 0.08], [0.03, 0.09, 0.25, 0.38, 0.25]];
 
 /// What is believed of a barn.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct BarnPrior {
     /// The probability of each sort of barn.
     sorts: [f64; SORTS],

@@ -67,6 +67,12 @@ impl HypothesisBank {
         }
     }
 
+    /// About how many bytes it takes up.
+    pub(super) fn bytes(&self) -> usize {
+        let filters = |f: &Option<Vec<StepFilter>>| f.as_ref().map_or(0, |f| size_of_val(&f[..]));
+        size_of_val(&self.filters[..]) + size_of_val(&self.own[..]) + self.filters.iter().map(filters).sum::<usize>()
+    }
+
     pub(super) fn evidence(&self) -> HorseEvidence {
         self.evidence
     }

@@ -68,7 +68,7 @@ impl<'a> Observer<'a> {
         Observer {
             course,
             settings,
-            reps_read: RepModel::new(&settings.signs),
+            reps_read: RepModel::of(&settings.signs),
             readings: Arc::new(Readings::of(course, &settings.signs, &ReadingTally::default())),
             log_habits: LogHabits::default(),
             shares: BTreeMap::new(),
@@ -108,6 +108,11 @@ impl<'a> Observer<'a> {
     /// The course it was made for.
     pub fn course(&self) -> &'a Course {
         self.course
+    }
+
+    /// About how many bytes it takes up, without what it shares with others.
+    pub(crate) fn bytes(&self) -> usize {
+        size_of_val(self) + self.bank.bytes() + self.seen.values().map(|days| size_of_val(&days[..])).sum::<usize>()
     }
 
     /// What the barn's horses have shown by now: of how horses go there, and of what its logs say.

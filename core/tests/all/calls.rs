@@ -2,8 +2,8 @@
 
 use cavesson_core::{
     advice::{
-        Advisor, AskContext, Call, Factor, HorseCall, Overrule, Status, StepCall, TrainerInput, Verdict,
-        fault_patterns, forecast, shift,
+        Advisor, AskContext, Call, EarlierForecast, Factor, HorseCall, Overrule, Status, StepCall, TrainerInput,
+        Verdict, fault_patterns, forecast, shift,
     },
     belief::{Off, Work},
     curriculum::{Course, Gait, Hands, Place, Side},
@@ -245,7 +245,10 @@ fn the_forecast_is_a_spread_that_moves_with_the_record() {
     ride(&mut horse, &course, &[8, 10, 12], &[("G7@walk", (8, 2), (8, 2))]);
     let now = forecast(&horse.standing(date(13)), step).unwrap();
     assert!(now.dates.middle.unwrap() < middle);
-    assert!(shift(&before.standing(date(7)), &now).is_some_and(|s| s.days < 0), "better than thought");
+    assert!(
+        shift(&EarlierForecast::of(&before.standing(date(7))), &now).is_some_and(|s| s.days < 0),
+        "better than thought"
+    );
     ride(&mut horse, &course, &[14, 16, 18, 20], &[("G7@walk", (10, 0), (10, 0))]);
     assert!(forecast(&horse.standing(date(21)), step).is_none(), "what is owned has no forecast");
 }

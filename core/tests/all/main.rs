@@ -31,4 +31,5 @@ mod score;
 mod slot;
 mod support;
 mod tack;
+mod watched;
 mod ways;

@@ -52,7 +52,7 @@ fn calls(log: &Log) -> Vec<Vec<Value>> {
     let settings = ModelSettings::default();
     // Clones share what they work out about reps.
     let advisor = Advisor::new(&log.course, log.posture, settings);
-    let records = log.horses.iter().map(|(_, days)| HorseRecord { advisor: advisor.clone(), days });
+    let records = log.horses.iter().map(|(_, days)| HorseRecord { follower: advisor.clone(), days: &days[..] });
     let mut out = vec![vec![]; log.horses.len()];
     replay_barn(&settings, &mut records.collect::<Vec<_>>(), |horse, session, advisor| {
         let days = &log.horses[horse].1;

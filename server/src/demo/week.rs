@@ -44,7 +44,7 @@ pub async fn publish(app: &App) -> anyhow::Result<()> {
     let seed = start.num_days_from_ce().unsigned_abs().into();
     let rides = app
         .searches
-        .run(move || {
+        .run(scope.shared(), move || {
             let rides = schedule::plan(&to_plan, Effort { seed, rounds: ROUNDS }, &mut |_| true);
             schedule::shift_early(&to_plan, &rides)
         })

@@ -8,7 +8,12 @@ use crate::{App, Problem, auth::SignedIn};
 
 /// The date it is in the barn now.
 pub(crate) fn today_in(barn: &Barn) -> NaiveDate {
-    Utc::now().with_timezone(&zone(&barn.time_zone)).date_naive()
+    today_at(&barn.time_zone)
+}
+
+/// The date it is now in a barn of this time zone.
+pub(crate) fn today_at(time_zone: &str) -> NaiveDate {
+    Utc::now().with_timezone(&zone(time_zone)).date_naive()
 }
 
 /// A barn's time zone. It is checked when it is set: one that a newer list no longer has is read as UTC.

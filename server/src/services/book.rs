@@ -21,6 +21,8 @@ pub(crate) struct Book {
     pub(crate) revision: i64,
     /// A hash of the curriculum: the same where nothing in it differs.
     pub(crate) fingerprint: String,
+    /// A hash of which steps its course has, in their order: a log that was read by it can be used with another that has the same.
+    pub(crate) steps: String,
     /// What the horse is like for good, which some standards follow.
     traits: Vec<Trait>,
 }
@@ -29,8 +31,9 @@ impl Book {
     fn of(curriculum: &Curriculum, revision: i64, traits: Vec<Trait>) -> Book {
         let curriculum = curriculum.clone().with_rein_time(Trait::rein_time(&traits));
         let course = curriculum.course();
+        let steps = fingerprint(&course.steps().iter().map(|s| s.id.as_str()).collect::<Vec<_>>());
         let fingerprint = fingerprint(&[&serde_json::to_string(&curriculum).unwrap_or_default()]);
-        Book { curriculum, course, revision, fingerprint, traits }
+        Book { curriculum, course, revision, fingerprint, steps, traits }
     }
 }
 
@@ -67,6 +70,11 @@ impl Books {
 pub(crate) async fn book(app: &App, scope: &Scope, horse: Option<Uuid>) -> Result<Arc<Book>, Problem> {
     let mut books = books(app, scope, &[horse]).await?;
     books.pop().ok_or_else(Problem::broken)
+}
+
+/// The book of a horse, where it is at hand by what tells which it is.
+pub(crate) fn at_hand(app: &App, scope: &Scope, horse: Uuid, revision: i64, traits: &[Trait]) -> Option<Arc<Book>> {
+    app.books.get((scope.shared(), Some(horse)), revision, traits)
 }
 
 /// The books of several horses, in their order; `None` is the barn's. They are kept for everyone, so they are made from all of

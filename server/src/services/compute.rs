@@ -1,19 +1,19 @@
 //! Computing off the threads that answer requests, so many at a time and no more.
 //!
 //! What takes milliseconds or more runs here: standings, plans, the judging of a week. Of more than there are cores the others wait
-//! for their turn; of more than may wait, the rest is told to come again. A search for a week takes seconds, so searches have a pool
-//! of their own: pages do not wait behind them.
+//! for their turn, and barns take turns: a large one does not keep the others waiting. What is computed ahead of anyone's asking gets a
+//! turn when nobody waits, and never the last core. Of more than may wait, the rest is told to come again. A search for a week takes
+//! seconds, so searches have a pool of their own: pages do not wait behind them.
 
 use std::{
-    sync::{
-        Arc,
-        atomic::{AtomicUsize, Ordering},
-    },
+    collections::VecDeque,
+    sync::{Arc, Mutex, MutexGuard, PoisonError},
     time::Instant,
 };
 
 use metrics::{counter, gauge, histogram};
-use tokio::sync::Semaphore;
+use tokio::sync::oneshot;
+use uuid::Uuid;
 
 use crate::Problem;
 
@@ -22,42 +22,50 @@ use crate::Problem;
 pub(crate) struct ComputePool {
     /// What its figures go by.
     name: &'static str,
-    slots: Arc<Semaphore>,
-    waiting: Arc<AtomicUsize>,
+    turns: Arc<Turns>,
+    /// How many of one barn may wait.
     most_waiting: usize,
     /// Seconds after which someone who was sent away may come again.
     retry_after: u64,
+    kind: Kind,
 }
 
-/// Counts someone who waits, until they do not any more.
-struct Waiting<'w>(&'w AtomicUsize);
-
-impl Drop for Waiting<'_> {
-    fn drop(&mut self) {
-        self.0.fetch_sub(1, Ordering::Relaxed);
-    }
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Kind {
+    /// Someone waits for it.
+    Asked,
+    /// It is computed before anyone asks.
+    Ahead,
 }
 
 impl ComputePool {
-    /// A pool of `slots` at a time, with room for `most_waiting` more.
+    /// A pool of `slots` at a time, with room for `most_waiting` more of each barn.
     pub(crate) fn new(name: &'static str, slots: usize, most_waiting: usize, retry_after: u64) -> ComputePool {
-        ComputePool { name, slots: Arc::new(Semaphore::new(slots)), waiting: Arc::default(), most_waiting, retry_after }
+        let queue =
+            Queue { free: slots, free_ahead: (slots - 1).max(1), asked: Line::default(), ahead: Line::default() };
+        ComputePool { name, turns: Arc::new(Turns(Mutex::new(queue))), most_waiting, retry_after, kind: Kind::Asked }
     }
 
-    /// Computes something once it is its turn.
+    /// The same pool for what nobody waits for.
+    pub(crate) fn ahead(&self) -> ComputePool {
+        ComputePool { kind: Kind::Ahead, ..self.clone() }
+    }
+
+    /// Computes something for a barn once it is its turn.
     ///
     /// # Errors
-    /// 503 with `Retry-After` where too many wait already; 500 where the work panics.
-    pub(crate) async fn run<T: Send + 'static>(&self, work: impl FnOnce() -> T + Send + 'static) -> Result<T, Problem> {
-        let before = self.waiting.fetch_add(1, Ordering::Relaxed);
-        let waiting = Waiting(&self.waiting);
-        if before >= self.most_waiting && self.slots.available_permits() == 0 {
+    /// 503 with `Retry-After` where too many of the barn wait already; 500 where the work panics.
+    pub(crate) async fn run<T: Send + 'static>(
+        &self,
+        barn: Uuid,
+        work: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, Problem> {
+        let Some(turn) = self.turns.enter(barn, self.kind, self.most_waiting) else {
             counter!("compute_refused_total", "pool" => self.name).increment(1);
             return Err(Problem::busy(self.retry_after));
-        }
-        gauge!("compute_waiting", "pool" => self.name).set(before as f64);
-        let slot = Arc::clone(&self.slots).acquire_owned().await.map_err(|_| Problem::broken())?;
-        drop(waiting);
+        };
+        gauge!("compute_waiting", "pool" => self.name).set(self.turns.waiting() as f64);
+        let slot = turn.await.map_err(|_| Problem::broken())?;
         let name = self.name;
         // The slot goes with the work: a request that is given up does not free it before the work is done.
         let done = tokio::task::spawn_blocking(move || {
@@ -68,5 +76,206 @@ impl ComputePool {
             done
         });
         done.await.map_err(|_| Problem::broken())
+    }
+}
+
+/// Whose turn it is.
+#[derive(Debug)]
+struct Turns(Mutex<Queue>);
+
+#[derive(Debug)]
+struct Queue {
+    free: usize,
+    /// How many more may be taken for what nobody waits for.
+    free_ahead: usize,
+    asked: Line,
+    ahead: Line,
+}
+
+/// A turn that was given; it goes on to the next when it is dropped.
+#[derive(Debug)]
+struct Slot {
+    turns: Arc<Turns>,
+    kind: Kind,
+}
+
+impl Drop for Slot {
+    fn drop(&mut self) {
+        self.turns.leave(self.kind);
+    }
+}
+
+impl Turns {
+    /// A place in the line of a barn, which becomes a slot in time; none where too many of the barn stand there.
+    fn enter(self: &Arc<Self>, barn: Uuid, kind: Kind, most: usize) -> Option<oneshot::Receiver<Slot>> {
+        let (sender, receiver) = oneshot::channel();
+        let mut queue = self.queue();
+        queue.line(kind).push(barn, sender, most)?;
+        self.pass_on(queue);
+        Some(receiver)
+    }
+
+    fn leave(self: &Arc<Self>, kind: Kind) {
+        let mut queue = self.queue();
+        queue.free += 1;
+        queue.free_ahead += usize::from(kind == Kind::Ahead);
+        self.pass_on(queue);
+    }
+
+    /// Gives what is free to those whose turn it is.
+    fn pass_on(self: &Arc<Self>, mut queue: MutexGuard<'_, Queue>) {
+        let mut given = vec![];
+        while let Some((sender, kind)) = queue.next() {
+            given.push((sender, Slot { turns: Arc::clone(self), kind }));
+        }
+        drop(queue);
+        // Of someone who has gone meanwhile the slot comes back and is passed on.
+        given.into_iter().for_each(|(sender, slot)| drop(sender.send(slot)));
+    }
+
+    fn waiting(&self) -> usize {
+        self.queue().asked.0.iter().map(|(_, of_barn)| of_barn.len()).sum()
+    }
+
+    fn queue(&self) -> MutexGuard<'_, Queue> {
+        // What is behind the lock is whole at all times.
+        self.0.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+}
+
+impl Queue {
+    fn line(&mut self, kind: Kind) -> &mut Line {
+        match kind {
+            Kind::Asked => &mut self.asked,
+            Kind::Ahead => &mut self.ahead,
+        }
+    }
+
+    /// Takes what is free for whoever is next.
+    fn next(&mut self) -> Option<(oneshot::Sender<Slot>, Kind)> {
+        if self.free == 0 {
+            return None;
+        }
+        let asked = self.asked.pop().map(|sender| (sender, Kind::Asked));
+        let next = match asked {
+            Some(next) => next,
+            None if self.free_ahead > 0 => (self.ahead.pop()?, Kind::Ahead),
+            None => return None,
+        };
+        self.free -= 1;
+        self.free_ahead -= usize::from(next.1 == Kind::Ahead);
+        Some(next)
+    }
+}
+
+/// Those who wait, by barn: one of each in turn.
+#[derive(Debug, Default)]
+struct Line(VecDeque<(Uuid, VecDeque<oneshot::Sender<Slot>>)>);
+
+impl Line {
+    fn push(&mut self, barn: Uuid, sender: oneshot::Sender<Slot>, most: usize) -> Option<()> {
+        let Some((_, of_barn)) = self.0.iter_mut().find(|(of, _)| *of == barn) else {
+            self.0.push_back((barn, VecDeque::from([sender])));
+            return Some(());
+        };
+        of_barn.retain(|waits| !waits.is_closed());
+        (of_barn.len() < most).then(|| of_barn.push_back(sender))
+    }
+
+    fn pop(&mut self) -> Option<oneshot::Sender<Slot>> {
+        loop {
+            let (barn, mut of_barn) = self.0.pop_front()?;
+            let next = of_barn.pop_front();
+            if !of_barn.is_empty() {
+                self.0.push_back((barn, of_barn));
+            }
+            match next {
+                Some(gone) if gone.is_closed() => {}
+                Some(next) => return Some(next),
+                None => {}
+            }
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use std::sync::Mutex;
+
+    use super::*;
+
+    const BUSY: Uuid = Uuid::from_u128(1);
+    const QUIET: Uuid = Uuid::from_u128(2);
+
+    /// Holds the only slot until told otherwise.
+    async fn held(pool: &ComputePool) -> (std::sync::mpsc::Sender<()>, tokio::task::JoinHandle<Result<(), Problem>>) {
+        let (go, wait) = std::sync::mpsc::channel::<()>();
+        let (pool, (begun, has_begun)) = (pool.clone(), oneshot::channel());
+        let work = move || {
+            let _ = begun.send(());
+            let _ = wait.recv();
+        };
+        let running = tokio::spawn(async move { pool.run(BUSY, work).await });
+        has_begun.await.unwrap();
+        (go, running)
+    }
+
+    #[tokio::test]
+    async fn barns_take_turns_and_what_nobody_waits_for_comes_last() {
+        let pool = ComputePool::new("test", 1, 8, 1);
+        let (go, running) = held(&pool).await;
+        let order = Arc::new(Mutex::new(vec![]));
+        let mut all = vec![];
+        let ahead = pool.ahead();
+        for (name, barn, pool) in [
+            ("ahead", QUIET, &ahead),
+            ("busy 1", BUSY, &pool),
+            ("busy 2", BUSY, &pool),
+            ("busy 3", BUSY, &pool),
+            ("quiet", QUIET, &pool),
+        ] {
+            let (pool, order) = (pool.clone(), Arc::clone(&order));
+            all.push(tokio::spawn(async move { pool.run(barn, move || order.lock().unwrap().push(name)).await }));
+            tokio::task::yield_now().await;
+        }
+        go.send(()).unwrap();
+        running.await.unwrap().unwrap();
+        for one in all {
+            one.await.unwrap().unwrap();
+        }
+        assert_eq!(*order.lock().unwrap(), ["busy 1", "quiet", "busy 2", "busy 3", "ahead"]);
+    }
+
+    #[tokio::test]
+    async fn who_is_one_too_many_is_sent_away_and_other_barns_are_not() {
+        let pool = ComputePool::new("test", 1, 2, 1);
+        let (go, running) = held(&pool).await;
+        let wait = |barn| {
+            let pool = pool.clone();
+            tokio::spawn(async move { pool.run(barn, || ()).await })
+        };
+        let mut waiting = [wait(BUSY), wait(BUSY)];
+        tokio::task::yield_now().await;
+        assert!(pool.run(BUSY, || ()).await.is_err());
+        let quiet = wait(QUIET);
+        tokio::task::yield_now().await;
+        // One who gives up makes room.
+        waiting[0].abort();
+        let _ = (&mut waiting[0]).await;
+        let again = wait(BUSY);
+        tokio::task::yield_now().await;
+        go.send(()).unwrap();
+        running.await.unwrap().unwrap();
+        let [_, second] = waiting;
+        for one in [second, quiet, again] {
+            one.await.unwrap().unwrap();
+        }
+    }
+
+    #[tokio::test]
+    async fn work_that_panics_gives_its_slot_back() {
+        let pool = ComputePool::new("test", 1, 2, 1);
+        assert!(pool.run(BUSY, || panic!("on purpose")).await.is_err());
+        assert_eq!(pool.run(BUSY, || 7).await.unwrap(), 7);
     }
 }

@@ -5,6 +5,7 @@ pub(crate) mod book;
 pub(crate) mod compute;
 pub(crate) mod diary;
 pub(crate) mod flags;
+pub(crate) mod flights;
 pub(crate) mod horses;
 pub(crate) mod occurrences;
 pub(crate) mod places;

@@ -120,10 +120,10 @@ impl Day {
     }
 
     /// The best draw of the day.
-    async fn best(self: &Arc<Day>, app: &App, day: NaiveDate) -> Result<(Goes, i64), Problem> {
+    async fn best(self: &Arc<Day>, app: &App, signed: &SignedIn, day: NaiveDate) -> Result<(Goes, i64), Problem> {
         let seed = u64::from(day.num_days_from_ce().unsigned_abs());
         let it = Arc::clone(self);
-        app.compute.run(move || search(&it.draw, Work { seed, tries: TRIES })).await
+        app.compute.run(signed.scope.shared(), move || search(&it.draw, Work { seed, tries: TRIES })).await
     }
 
     /// What was kept by hand, of horses and cows that are still there.
@@ -235,7 +235,7 @@ fn left_out_words(why: WhyLeftOut) -> &'static str {
 async fn out(app: &App, signed: &SignedIn, day: NaiveDate) -> Result<DrawOut, Problem> {
     let herd = Herd::of(app, signed, day).await?;
     let it = Arc::new(Day::of(app, signed, &herd, day).await?);
-    let (best, value) = it.best(app, day).await?;
+    let (best, value) = it.best(app, signed, day).await?;
     let kept = cattle::draw(&app.db, &signed.scope, day).await?;
     let version = kept.as_ref().map_or(0, |(_, version)| *version);
     let by_hand = kept.is_some();
@@ -302,7 +302,7 @@ pub(super) async fn drawn_for(app: &App, signed: &SignedIn, herd: &Herd, ride: &
     }
     let goes = match cattle::draw(&app.db, &signed.scope, day).await? {
         Some((kept, _)) => it.goes_of(herd, &kept),
-        None => it.best(app, day).await?.0,
+        None => it.best(app, signed, day).await?.0,
     };
     let mine = goes.iter().flatten().filter(|go| it.on[usize::from(go.horse)].ride.id == ride.id);
     let mut cows: Vec<Uuid> = vec![];

@@ -114,7 +114,7 @@ pub(crate) async fn read(
         trace.says.extend(gait_costs(course, &shares).iter().map(GaitCost::in_words));
         trace
     };
-    app.compute.run(traced).await.map(Json)
+    app.compute.run(signed.scope.shared(), traced).await.map(Json)
 }
 
 /// The shares of an ordinary day on every step of every rung, where the rung of this one has several gaits; else none.
@@ -137,7 +137,7 @@ fn asks(course: &Course, sided: &[SidedRep]) -> Vec<SidedAsk> {
 }
 
 /// The work of one step, without how the horse was otherwise.
-fn only_of(step: StepIx, days: &[Day]) -> Vec<Day> {
+fn only_of(step: StepIx, days: &[Arc<Day>]) -> Vec<Day> {
     let work = |d: &Day| d.work.iter().filter(|w| w.step == step).cloned().collect::<Vec<_>>();
     days.iter().map(|d| Day::new(d.date, work(d))).filter(|d| !d.work.is_empty()).collect()
 }

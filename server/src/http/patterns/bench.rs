@@ -170,7 +170,7 @@ pub(crate) async fn run(
         Some(id) => Some(pens::of(&app, &signed, id).await?.pen),
         None => None,
     };
-    app.compute.run(move || answer(&sent.set_up, &sent.horse, pen.as_ref())).await?.map(Json)
+    app.compute.run(signed.scope.shared(), move || answer(&sent.set_up, &sent.horse, pen.as_ref())).await?.map(Json)
 }
 
 /// What to fit into a pen.
@@ -249,6 +249,6 @@ pub(crate) async fn fit(
         return Err(Problem::field("room", "room is 0 to 100 m"));
     }
     let asked = Asked { room, pocket, first: sent.first, lopsided: sent.lopsided };
-    let fitted = app.compute.run(move || largest(&pen, &asked)).await?;
+    let fitted = app.compute.run(signed.scope.shared(), move || largest(&pen, &asked)).await?;
     fitted.map(|f| Json(f.into())).map_err(|why| Problem::field("ground_id", why.to_string()))
 }

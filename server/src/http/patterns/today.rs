@@ -109,7 +109,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
             .map(|p| PocketOut { barrel: p.barrel, pocket: p.pocket, why: p.why })
             .collect(),
     };
-    let able = app.compute.run(move || able(&kept)).await?;
+    let able = app.compute.run(signed.scope.shared(), move || able(&kept)).await?;
     let has = |t| horse.traits.contains(&t);
     Ok(Json(PatternToday {
         blocks: plan.blocks.into_iter().map(block).collect(),

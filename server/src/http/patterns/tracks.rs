@@ -59,7 +59,7 @@ pub(crate) async fn put(
     let over = pattern::ridden_over(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("pass"))?;
     let kept = app
         .compute
-        .run(move || {
+        .run(signed.scope.shared(), move || {
             let track = gpx::read(&sent.text).map_err(|e| Problem::field("text", e.to_string()))?;
             let horse = Horse::of_gait(Gait::Run).ok_or_else(Problem::broken)?;
             let run = quickest_run(&over.set_up, &horse).map_err(no_path)?;

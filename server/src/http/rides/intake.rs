@@ -89,11 +89,12 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     let mut logs = logs(&app, &signed.scope, &[asked], today(&app, &signed).await?).await?;
     let days = logs.pop().ok_or_else(Problem::broken)?;
     let asked = asks(&logged, &book);
-    let out = app.compute.run(move || told(&book, &claims, &days, &asked, ride.ridden_on)).await?;
+    let out =
+        app.compute.run(signed.scope.shared(), move || told(&book, &claims, &days, &asked, ride.ridden_on)).await?;
     Ok(Json(out))
 }
 
-fn told(book: &Book, claims: &[Claim], days: &[Day], asked: &[Asked], on: NaiveDate) -> IntakeOut {
+fn told(book: &Book, claims: &[Claim], days: &[Arc<Day>], asked: &[Asked], on: NaiveDate) -> IntakeOut {
     let course = &book.course;
     let before = days.iter().filter(|d| d.date < on);
     let lately = before.clone().filter(|d| d.date + Days::new(EARLIER_DAYS) >= on);

@@ -205,7 +205,7 @@ pub(crate) async fn read_text(
     let mut all = {
         let (book, names_of_barn) = (Arc::clone(&book), Arc::clone(&names_of_barn));
         let (text, form) = (sent.text.clone(), sent.form);
-        let read = app.compute.run(move || {
+        let read = app.compute.run(signed.scope.shared(), move || {
             let lexicon = names_of_barn.teach(Lexicon::new(&book.curriculum, &known, &horse_names)?);
             Ok::<_, AliasError>(match form {
                 Form::Shorthand => parse(&text, &lexicon),

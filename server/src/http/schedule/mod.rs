@@ -124,7 +124,7 @@ async fn week_out(app: &App, signed: &SignedIn, facts: &Arc<PlanningContext>) ->
         rides.retain(|r| facts.work(&r.work).is_some());
     }
     let facts = Arc::clone(facts);
-    app.compute.run(move || facts.out(&rides, version, state)).await
+    app.compute.run(signed.scope.shared(), move || facts.out(&rides, version, state)).await
 }
 
 /// The week of a day.
@@ -192,7 +192,8 @@ pub(crate) async fn room(
     let request = facts.request(&sent)?;
     let all: Vec<Ride> = sent.rides.iter().filter_map(|r| facts.ride(r)).collect();
     let context = Arc::clone(&facts);
-    let found = app.compute.run(move || best_slot(&context.planning.week, &all, request)).await?;
+    let found =
+        app.compute.run(signed.scope.shared(), move || best_slot(&context.planning.week, &all, request)).await?;
     let ride = found.ok_or_else(|| Problem::field("work", "nobody may ride it this week, or nowhere"))?;
     Ok(Json(facts.ride_out(&ride, false, false)))
 }

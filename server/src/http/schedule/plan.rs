@@ -117,7 +117,7 @@ async fn make(
     let (heard, shown) = (tell.clone(), Arc::clone(&facts));
     let searched = app
         .searches
-        .run(move || {
+        .run(signed.scope.shared(), move || {
             let mut last: Option<(Instant, i64)> = None;
             let mut open = true;
             let rides = schedule::plan(&to_plan, Effort { seed, rounds: ROUNDS }, &mut |p| {

@@ -129,7 +129,7 @@ pub(crate) async fn compare(
         }
     }
     let counts = tack::answers_in(&app.db, &signed.scope, id, [two.first, two.second], day - Days::new(DAYS)).await?;
-    let compared = app.compute.run(move || compare_pieces(&day_efforts(&counts))).await?;
+    let compared = app.compute.run(signed.scope.shared(), move || compare_pieces(&day_efforts(&counts))).await?;
     Ok(Json(match compared {
         Ok(c) => ComparedOut { days: c.days, found: Some(found(&c)), why_not: None },
         Err(few) => ComparedOut { days: few.days, found: None, why_not: Some(few.to_string()) },

@@ -1,7 +1,7 @@
 //! Forecasts as they are told.
 
 use cavesson_core::{
-    advice::{Forecast, Standing, forecast},
+    advice::{EarlierForecast, Forecast, Standing, forecast, shift},
     curriculum::StepIx,
 };
 use chrono::{Days, NaiveDate};
@@ -42,11 +42,11 @@ pub(crate) struct ForecastOut {
 
 pub(crate) fn forecast_out(
     standing: &Standing<'_, '_>,
-    then: Option<&Standing<'_, '_>>,
+    then: Option<&EarlierForecast>,
     ix: StepIx,
 ) -> Option<ForecastOut> {
     let f: Forecast = forecast(standing, ix)?;
-    let later_by = then.and_then(|then| cavesson_core::advice::shift(then, &f)).map(|s| s.days);
+    let later_by = then.and_then(|then| shift(then, &f)).map(|s| s.days);
     let by_week = (0..=WEEKS).map(|w| f.by(standing.on() + Days::new(7 * w))).collect();
     let d = f.dates;
     Some(ForecastOut { early: d.early, middle: d.middle, late: d.late, a_week: f.a_week, later_by, by_week })

@@ -3,41 +3,64 @@
 use std::{fmt::Write as _, sync::Arc};
 
 use cavesson_core::{
-    advice::{Advisor, FAULT_WINDOW_DAYS, HorseRecord, Posture, RemedyRecord, cures, replay_barn},
-    belief::{BarnWeeks, Day, ModelSettings, week_of},
+    advice::{FAULT_WINDOW_DAYS, RemedyRecord, cures},
+    belief::{BarnWeeks, week_of},
 };
 use cavesson_store::{
     Scope,
     log::evidence::{self, Faulted},
 };
 use chrono::{Days, NaiveDate};
+use tokio::sync::OnceCell;
 use uuid::Uuid;
 
 use crate::{
     App, Problem,
     services::{
         book::{Book, books, fingerprint},
-        standing::{CODE_VERSION, asked, logs::logs, of},
+        flights::Flights,
+        standing::{
+            CODE_VERSION, asked,
+            barn_days::{BarnDays, BarnSnapshot},
+            logs::logs,
+            of,
+        },
     },
 };
 
-/// Barns of which something is kept.
-const MOST: u64 = 64;
+/// Barns of which the fingerprint is at hand.
+const MOST: u64 = 10_000;
+/// Bytes of snapshots of whole barns.
+const MOST_BYTES: u64 = 192 << 20;
+/// How many weeks back a barn is taken up again: what is corrected is mostly of the last weeks.
+const SNAPSHOT_BEFORE: u64 = 28;
 
-/// What a barn's horses have shown of it by the start of a week.
+/// What a barn's horses have shown of it by the start of a week. It is worked out when it is asked for: a standing that is kept is known
+/// to be good by the fingerprint alone.
 #[derive(Debug)]
 pub(crate) struct KnownBarn {
-    /// Of all that it was worked out from.
+    /// Of all that it is worked out from.
     pub(crate) fingerprint: String,
-    pub(crate) weeks: BarnWeeks,
+    monday: NaiveDate,
+    /// The horses that were ridden before this week, by id.
+    horses: Vec<Ridden>,
+    shown: OnceCell<Arc<ShownByBarn>>,
+}
+
+/// A horse, the count of its log, and its curriculum.
+type Ridden = (Uuid, i64, Arc<Book>);
+
+/// What the horses of a barn have shown.
+#[derive(Debug)]
+pub(crate) struct ShownByBarn {
+    pub(crate) weeks: Arc<BarnWeeks>,
     /// What remedies did for its horses.
     pub(crate) remedies: Arc<RemedyRecord>,
-    /// The horses that were ridden before this week, by id.
     horses: Vec<Uuid>,
 }
 
-impl KnownBarn {
-    /// The place of a horse in [`KnownBarn::weeks`]; past the end for one that has shown nothing.
+impl ShownByBarn {
+    /// The place of a horse in [`ShownByBarn::weeks`]; past the end for one that has shown nothing.
     pub(crate) fn place_of(&self, horse: Uuid) -> usize {
         self.horses.binary_search(&horse).unwrap_or(self.horses.len())
     }
@@ -50,13 +73,19 @@ type Counted = (i64, NaiveDate, Arc<KnownBarn>);
 #[derive(Debug)]
 pub(crate) struct BarnCache {
     known: moka::sync::Cache<Uuid, Counted>,
-    /// One at a time works out a barn: whoever else asks waits for it.
-    computing: tokio::sync::Mutex<()>,
+    snapshots: moka::sync::Cache<Uuid, Arc<BarnSnapshot>>,
+    /// One at a time works out a barn: whoever else asks for it waits.
+    barns_at_work: Flights,
 }
 
 impl Default for BarnCache {
     fn default() -> Self {
-        BarnCache { known: moka::sync::Cache::new(MOST), computing: tokio::sync::Mutex::new(()) }
+        let weigh = |_: &Uuid, it: &Arc<BarnSnapshot>| u32::try_from(it.bytes()).unwrap_or(u32::MAX);
+        BarnCache {
+            known: moka::sync::Cache::new(MOST),
+            snapshots: moka::sync::Cache::builder().max_capacity(MOST_BYTES).weigher(weigh).build(),
+            barns_at_work: Flights::default(),
+        }
     }
 }
 
@@ -66,11 +95,12 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
     let scope = &scope.whole();
     let counts = evidence::counts_of_logs(&app.db, scope).await?;
     let counted: i64 = counts.iter().map(|c| c.1).sum();
-    let at_hand = || app.caches.barns.known.get(&scope.shared()).filter(|k| k.1 == monday);
+    let barns = &app.caches.barns;
+    let at_hand = || barns.known.get(&scope.shared()).filter(|k| k.1 == monday);
     if let Some((_, _, known)) = at_hand().filter(|k| k.0 == counted) {
         return Ok(known);
     }
-    let _alone = app.caches.barns.computing.lock().await;
+    let _alone = barns.barns_at_work.alone([scope.shared()]).await;
     let ridden = evidence::ridden_before(&app.db, scope, monday).await?;
     let mut made_from = format!("{monday}");
     for (horse, rides, last) in &ridden {
@@ -85,28 +115,47 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
         Some((_, _, known)) => known,
         None => {
             let count = |horse: Uuid| counts.iter().find(|c| c.0 == horse).map_or(0, |c| c.1);
-            let asked: Vec<_> = ridden.iter().zip(&books).map(|(r, b)| (r.0, count(r.0), Arc::clone(b))).collect();
-            let days = logs(app, scope, &asked, today).await?;
-            let horses: Vec<Uuid> = ridden.iter().map(|r| r.0).collect();
-            let faulted = evidence::faults(&app.db, scope, &horses, monday - Days::new(FAULT_WINDOW_DAYS)).await?;
-            let remedies = Arc::new(remedies(&horses, &books, &faulted, monday));
-            let weeks = app
-                .compute
-                .run(move || {
-                    let settings = ModelSettings::default();
-                    let blank = |n: usize| Advisor::new(&books[n].course, Posture::default(), settings);
-                    let closed = |days: &Arc<Vec<Day>>| days.partition_point(|d| d.date < monday);
-                    let mut records: Vec<HorseRecord<'_, '_>> = (days.iter().enumerate())
-                        .map(|(n, days)| HorseRecord { advisor: blank(n), days: &days[..closed(days)] })
-                        .collect();
-                    replay_barn(&settings, &mut records, |_, _, _| {})
-                })
-                .await?;
-            Arc::new(KnownBarn { fingerprint, weeks, remedies, horses })
+            let horses = ridden.iter().zip(books).map(|(r, book)| (r.0, count(r.0), book)).collect();
+            Arc::new(KnownBarn { fingerprint, monday, horses, shown: OnceCell::new() })
         }
     };
-    app.caches.barns.known.insert(scope.shared(), (counted, monday, Arc::clone(&known)));
+    barns.known.insert(scope.shared(), (counted, monday, Arc::clone(&known)));
     Ok(known)
+}
+
+impl KnownBarn {
+    /// What the horses have shown: at hand, or worked out now, once for all who ask.
+    pub(crate) async fn shown(
+        self: &Arc<Self>,
+        app: &App,
+        scope: &Scope,
+        today: NaiveDate,
+    ) -> Result<Arc<ShownByBarn>, Problem> {
+        let (known, app, scope) = (Arc::clone(self), app.clone(), *scope);
+        // A task of its own: whoever asked first may leave, and it is worked out all the same.
+        let shown = async move { known.shown.get_or_try_init(|| known.work_out(&app, &scope, today)).await.cloned() };
+        tokio::spawn(shown).await.map_err(|_| Problem::broken())?
+    }
+
+    async fn work_out(&self, app: &App, scope: &Scope, today: NaiveDate) -> Result<Arc<ShownByBarn>, Problem> {
+        let scope = &scope.whole();
+        let horses: Vec<Uuid> = self.horses.iter().map(|r| r.0).collect();
+        let books: Vec<Arc<Book>> = self.horses.iter().map(|r| Arc::clone(&r.2)).collect();
+        let days = logs(app, scope, &self.horses, today).await?;
+        let since = self.monday - Days::new(FAULT_WINDOW_DAYS);
+        let faulted = evidence::faults(&app.db, scope, &horses, since).await?;
+        let before = app.caches.barns.snapshots.get(&scope.shared());
+        let (monday, snapshot_on) = (self.monday, self.monday - Days::new(SNAPSHOT_BEFORE));
+        let worked_out = move || {
+            let remedies = Arc::new(remedies(&horses, &books, &faulted, monday));
+            let barn = BarnDays { horses, books, days };
+            let (weeks, snapshot) = barn.watch(before.as_deref(), snapshot_on, monday);
+            (ShownByBarn { weeks: Arc::new(weeks), remedies, horses: barn.horses }, snapshot)
+        };
+        let (shown, snapshot) = app.compute.run(scope.shared(), worked_out).await?;
+        app.caches.barns.snapshots.insert(scope.shared(), Arc::new(snapshot));
+        Ok(Arc::new(shown))
+    }
 }
 
 /// What remedies did for the horses of a barn before a day.
@@ -121,5 +170,6 @@ fn remedies(horses: &[Uuid], books: &[Arc<Book>], faulted: &[Faulted], before: N
 
 /// What remedies did in a barn, as far as it is at hand: nothing is worked out for it while a horse is ridden.
 pub(crate) fn remedies_at_hand(app: &App, scope: &Scope) -> Arc<RemedyRecord> {
-    app.caches.barns.known.get(&scope.shared()).map(|k| Arc::clone(&k.2.remedies)).unwrap_or_default()
+    let known = app.caches.barns.known.get(&scope.shared());
+    known.and_then(|k| k.2.shown.get().map(|shown| Arc::clone(&shown.remedies))).unwrap_or_default()
 }

@@ -13,18 +13,25 @@ pub(crate) type Key = (Uuid, Uuid);
 
 /// Something made of a horse's log.
 pub(crate) trait OfLog: Clone {
+    /// About how many bytes it takes up.
+    fn bytes(&self) -> usize;
+
     /// How much of the log was known to it: on which day, up to which count.
     fn knew(&self) -> (NaiveDate, i64);
 }
 
 /// How long something stays that nobody asks for.
 const IDLE: Duration = Duration::from_secs(24 * 60 * 60);
-/// Horses of which something is kept: memory stays within bounds.
-const MOST: u64 = 400;
 
-/// What is cached of each horse.
+/// What is cached of each horse, up to so many bytes: what is asked for least goes first.
 #[derive(Debug)]
 pub(crate) struct Cache<T: Clone + Send + Sync + 'static>(moka::sync::Cache<Key, T>);
+
+/// Something of which its size is known.
+pub(crate) trait Weighed {
+    /// About how many bytes it takes up.
+    fn bytes(&self) -> usize;
+}
 
 /// Something, and all that it was made from.
 #[derive(Debug)]
@@ -33,13 +40,13 @@ pub(crate) struct Made<T> {
     it: Arc<T>,
 }
 
-impl<T: Clone + Send + Sync + 'static> Default for Cache<T> {
-    fn default() -> Self {
-        Cache(moka::sync::Cache::builder().max_capacity(MOST).time_to_idle(IDLE).build())
-    }
-}
-
 impl<T: OfLog + Send + Sync + 'static> Cache<T> {
+    /// An empty cache that holds this many bytes.
+    pub(crate) fn of_bytes(most: u64) -> Self {
+        let weigh = |_: &Key, it: &T| u32::try_from(it.bytes()).unwrap_or(u32::MAX);
+        Cache(moka::sync::Cache::builder().max_capacity(most).weigher(weigh).time_to_idle(IDLE).build())
+    }
+
     /// What is there, if it is still good.
     pub(crate) fn find(&self, key: Key, is_good: impl Fn(&T) -> bool) -> Option<T> {
         self.0.get(&key).filter(|it| is_good(it))
@@ -54,7 +61,12 @@ impl<T: OfLog + Send + Sync + 'static> Cache<T> {
     }
 }
 
-impl<T: Send + Sync + 'static> Cache<Made<T>> {
+impl<T: Weighed + Send + Sync + 'static> Cache<Made<T>> {
+    /// What was made last, whether or not it is still good.
+    pub(crate) fn latest(&self, key: Key) -> Option<Arc<T>> {
+        self.0.get(&key).map(|made| made.it)
+    }
+
     pub(crate) fn get(&self, key: Key, from: &ComputedFrom) -> Option<Arc<T>> {
         self.find(key, |made| made.from == *from).map(|made| made.it)
     }
@@ -70,7 +82,11 @@ impl<T> Clone for Made<T> {
     }
 }
 
-impl<T> OfLog for Made<T> {
+impl<T: Weighed> OfLog for Made<T> {
+    fn bytes(&self) -> usize {
+        self.it.bytes()
+    }
+
     fn knew(&self) -> (NaiveDate, i64) {
         (self.from.as_of, self.from.revision)
     }

@@ -1,19 +1,24 @@
-//! Everything that is cached of the horses.
+//! Everything that is cached of the horses, within bounds of memory.
 
 use std::sync::Arc;
 
-use cavesson_core::advice::AdvisorSnapshot;
+use cavesson_core::advice::{AdvisorSnapshot, EarlierForecast, WatchedHistory};
 
-use crate::services::standing::{
-    barn_weeks::BarnCache,
-    cache::{Cache, Made},
-    compute::Record,
-    logs::Log,
-    response::StandingOut,
+use crate::services::{
+    flights::Flights,
+    standing::{
+        barn_weeks::BarnCache,
+        cache::{Cache, Made, Weighed},
+        compute::Record,
+        logs::Log,
+        response::StandingOut,
+    },
 };
 
+const MB: u64 = 1 << 20;
+
 /// All caches of the horses.
-#[derive(Debug, Clone, Default)]
+#[derive(Debug, Clone)]
 pub(crate) struct StandingCaches {
     /// Standings: they are kept in the database all the same.
     pub(crate) standings: Arc<Cache<Made<StandingOut>>>,
@@ -23,11 +28,40 @@ pub(crate) struct StandingCaches {
     pub(crate) logs: Arc<Cache<Log>>,
     /// What each barn's horses had shown week by week.
     pub(crate) barns: Arc<BarnCache>,
+    /// What of a horse is computed just now.
+    pub(crate) horses_at_work: Arc<Flights>,
+}
+
+impl Default for StandingCaches {
+    fn default() -> Self {
+        StandingCaches {
+            standings: Arc::new(Cache::of_bytes(64 * MB)),
+            watched: Arc::new(Cache::of_bytes(192 * MB)),
+            logs: Arc::new(Cache::of_bytes(192 * MB)),
+            barns: Arc::default(),
+            horses_at_work: Arc::default(),
+        }
+    }
 }
 
 /// A record, and the advisor that has watched all of it.
 #[derive(Debug)]
 pub(crate) struct WatchedRecord {
     pub(crate) record: Record,
-    pub(crate) advisor: AdvisorSnapshot,
+    pub(crate) watched: WatchedHistory,
+    /// What was foreseen four weeks ago, and the snapshot that it follows from.
+    pub(crate) foreseen: Option<(Arc<AdvisorSnapshot>, Arc<EarlierForecast>)>,
+}
+
+impl Weighed for WatchedRecord {
+    fn bytes(&self) -> usize {
+        self.watched.bytes()
+    }
+}
+
+impl Weighed for StandingOut {
+    fn bytes(&self) -> usize {
+        // A step with its sides, reasons and forecast; the rest of a standing is small beside them.
+        2_000 + 3_000 * (self.steps.len() + self.waiting.len())
+    }
 }

@@ -4,22 +4,24 @@ use std::sync::Arc;
 
 use cavesson_core::{
     advice::{
-        Advisor, AskContext, Cure, FaultPattern, Posture, Standing, TrainerInput, cures, fault_patterns, in_work,
-        stiff_side,
+        Advisor, AskContext, Cure, EarlierForecast, FaultPattern, History, Posture, Standing, TrainerInput,
+        WatchedHistory, cures, fault_patterns, in_work, stiff_side,
     },
-    belief::{Day, ModelSettings},
+    belief::ModelSettings,
     curriculum::{Curriculum, Heights, StepIx},
     ride::Habits,
 };
 use cavesson_store::trainer_input::KeptOverrule;
-use chrono::{Days, NaiveDate};
+use chrono::{Datelike, Days, NaiveDate};
 use uuid::Uuid;
 
 use crate::services::{
     book::Book,
     standing::ahead::{forecast_out, waiting},
     standing::alarms::alarms_out,
-    standing::barn_weeks::KnownBarn,
+    standing::barn_weeks::ShownByBarn,
+    standing::caches::WatchedRecord,
+    standing::logs::LogDays,
     standing::response::{
         CureTold, FaultTold, OverruleOut, StandingOut, changed, horse_out, line_out, step_out, untried, zones,
     },
@@ -34,7 +36,7 @@ pub(crate) struct Record {
     pub(crate) horse: Uuid,
     pub(crate) posture: Posture,
     pub(crate) book: Arc<Book>,
-    pub(crate) days: Arc<Vec<Day>>,
+    pub(crate) days: LogDays,
     pub(crate) habits: Habits,
     /// Signs by day.
     pub(crate) signs: Vec<(NaiveDate, Vec<String>)>,
@@ -43,38 +45,67 @@ pub(crate) struct Record {
     pub(crate) overrules: Vec<KeptOverrule>,
 }
 
-/// An advisor that knows nothing of a record's horse yet.
-fn blank(record: &Record) -> Advisor<'_> {
-    Advisor::with(&record.book.course, record.posture, ModelSettings::default(), record.trainer_input.clone())
-}
-
-/// The advisor that has watched all of a record.
-pub(crate) fn advisor_of<'r>(record: &'r Record, barn: &KnownBarn) -> Advisor<'r> {
-    let mut advisor = blank(record);
-    advisor.replay(&record.days, &barn.weeks, barn.place_of(record.horse), |_, _| {});
-    advisor
-}
-
-/// The standing as of `today`, and the advisor that has watched all of the record.
-pub(crate) fn standing_of<'r>(record: &'r Record, barn: &KnownBarn, today: NaiveDate) -> (StandingOut, Advisor<'r>) {
+/// Watches a record to its end. What was watched of it `before` is not watched again.
+pub(crate) fn watch(
+    record: Record,
+    barn: &ShownByBarn,
+    before: Option<&WatchedRecord>,
+    today: NaiveDate,
+) -> WatchedRecord {
+    let history = History {
+        posture: record.posture,
+        settings: ModelSettings::default(),
+        trainer_input: record.trainer_input.clone(),
+        days: Arc::clone(&record.days),
+        barn: Arc::clone(&barn.weeks),
+        horse: barn.place_of(record.horse),
+    };
+    // What is corrected is mostly of the last weeks, and else mostly of the last months.
+    let keep = [foreseen_from(today), quarter_before(today)];
     let course = &record.book.course;
-    let then_on = today - Days::new(FORECAST_BEFORE);
-    let (mut advisor, mut before, mut then) = (blank(record), blank(record), None);
-    advisor.replay(&record.days, &barn.weeks, barn.place_of(record.horse), |advisor, n| {
-        if n + 1 == record.days.len() {
-            before = advisor.clone();
-        }
-        if record.days[n].date > then_on && then.is_none() {
-            then = Some(advisor.clone());
-        }
+    let watched = WatchedHistory::watch(course, history, before.map(|b| &b.watched), &keep);
+    let then = today - Days::new(FORECAST_BEFORE);
+    let same =
+        |b: &&WatchedRecord| b.record.posture == record.posture && b.record.trainer_input == record.trainer_input;
+    let kept = before.filter(same).and_then(|b| b.foreseen.as_ref());
+    let on_morning = watched.snapshot_of(foreseen_from(today)).zip(watched.on_morning(foreseen_from(today), course));
+    let foreseen = on_morning.map(|(snapshot, advisor)| {
+        let earlier = match kept.filter(|(of, earlier)| Arc::ptr_eq(of, snapshot) && earlier.on() == then) {
+            Some((_, earlier)) => Arc::clone(earlier),
+            None => Arc::new(EarlierForecast::of(&advisor.standing(then))),
+        };
+        (Arc::clone(snapshot), earlier)
     });
+    WatchedRecord { record, watched, foreseen }
+}
+
+/// The day after the one that today's forecast is compared with.
+fn foreseen_from(today: NaiveDate) -> NaiveDate {
+    today - Days::new(FORECAST_BEFORE) + Days::new(1)
+}
+
+/// The first day of the last quarter that began two months ago or before: it stays the same for three months.
+fn quarter_before(today: NaiveDate) -> NaiveDate {
+    let day = today - Days::new(60);
+    NaiveDate::from_ymd_opt(day.year(), day.month0() / 3 * 3 + 1, 1).unwrap_or(day)
+}
+
+/// The standing as of `today` of a record that was watched.
+pub(crate) fn standing_of(watched: &WatchedRecord, today: NaiveDate) -> StandingOut {
+    let WatchedRecord { record, watched, foreseen } = watched;
+    let course = &record.book.course;
+    let advisor = watched.at_end(course);
     let standing = advisor.standing(today);
-    let then = then.as_ref().map(|t| t.standing(then_on));
+    let then = foreseen.as_ref().map(|(_, earlier)| earlier.as_ref());
     let last = record.days.last().map(|d| d.date);
-    let changed = last.map(|on| changed(&before.standing(on), &advisor.standing(on))).unwrap_or_default();
+    let on_last = |on, before: Advisor<'_>| match on == today {
+        true => changed(&before.standing(on), &standing),
+        false => changed(&before.standing(on), &advisor.standing(on)),
+    };
+    let changed = last.zip(watched.before_last(course)).map_or_else(Vec::new, |(on, before)| on_last(on, before));
     let line = line_out(&standing, &record.habits);
     let suggested = || line.main.as_ref().map(|m| m.id.clone());
-    let out = StandingOut {
+    StandingOut {
         subject: in_work(&standing).map(|ix| course.step(ix).id.clone()).or_else(suggested),
         stiff: stiff_side(&standing),
         as_of: today,
@@ -82,7 +113,7 @@ pub(crate) fn standing_of<'r>(record: &'r Record, barn: &KnownBarn, today: Naive
         sure: record.posture.sure(),
         last_ridden: last,
         horse: standing.horse_call().map(|h| horse_out(course, h)),
-        steps: steps(&standing, then.as_ref()),
+        steps: steps(&standing, then),
         waiting: waiting(&standing),
         zones: zones(&standing),
         line,
@@ -91,14 +122,13 @@ pub(crate) fn standing_of<'r>(record: &'r Record, barn: &KnownBarn, today: Naive
         cures: cures_told(&record.book.curriculum, &record.faulted),
         overrules: overrules(&advisor, record, today),
         alarms: alarms_out(&advisor),
-    };
-    (out, advisor)
+    }
 }
 
 /// Every step with reps, and every open step that is taught.
 fn steps(
     standing: &Standing<'_, '_>,
-    then: Option<&Standing<'_, '_>>,
+    then: Option<&EarlierForecast>,
 ) -> Vec<crate::services::standing::response::StepStanding> {
     let calls = standing.calls();
     let course = standing.course();

@@ -21,25 +21,35 @@ use crate::{
     },
 };
 
-/// A log as it was read: up to which count, on which day, in the steps of which book.
+/// The days of a log, in their order: those that did not change are shared with what was read before.
+pub(crate) type LogDays = Arc<Vec<Arc<Day>>>;
+
+/// A log as it was read: up to which count, on which day, in which steps.
 #[derive(Debug, Clone)]
 pub(crate) struct Log {
     count: i64,
     on: NaiveDate,
-    book: Arc<Book>,
-    days: Arc<Vec<Day>>,
+    /// [`Book::steps`].
+    steps: String,
+    days: LogDays,
 }
 
 impl OfLog for Log {
+    fn bytes(&self) -> usize {
+        let work = |w: &Work| size_of_val(w) + size_of_val(&w.reps[..]) + size_of_val(&w.counts[..]);
+        let day = |d: &Arc<Day>| size_of_val(&**d) + d.work.iter().map(work).sum::<usize>();
+        self.days.iter().map(day).sum()
+    }
+
     fn knew(&self) -> (NaiveDate, i64) {
         (self.on, self.count)
     }
 }
 
 impl Log {
-    /// Whether it was read today in the same book: the demo moves its days at midnight, and steps are known by their book.
-    fn is_of(&self, book: &Arc<Book>, on: NaiveDate) -> bool {
-        self.on == on && Arc::ptr_eq(&self.book, book)
+    /// Whether it was read today in the same steps: the demo moves its days at midnight, and steps are known by their places.
+    fn is_of(&self, book: &Book, on: NaiveDate) -> bool {
+        self.on == on && self.steps == book.steps
     }
 }
 
@@ -50,7 +60,24 @@ pub(crate) async fn logs(
     scope: &Scope,
     asked: &[(Uuid, i64, Arc<Book>)],
     today: NaiveDate,
-) -> Result<Vec<Arc<Vec<Day>>>, Problem> {
+) -> Result<Vec<LogDays>, Problem> {
+    let mut out = vec![];
+    // A few at a time: the rows of whole years do not have to be in memory at once, nor be sorted on the disk.
+    for some in asked.chunks(HORSES_AT_ONCE) {
+        out.extend(logs_of_some(app, scope, some, today).await?);
+    }
+    Ok(out)
+}
+
+/// Horses whose logs are read in one go.
+const HORSES_AT_ONCE: usize = 4;
+
+async fn logs_of_some(
+    app: &App,
+    scope: &Scope,
+    asked: &[(Uuid, i64, Arc<Book>)],
+    today: NaiveDate,
+) -> Result<Vec<LogDays>, Problem> {
     let caches = |(horse, _, book): &(Uuid, i64, Arc<Book>)| {
         app.caches.logs.find((scope.shared(), *horse), |log| log.is_of(book, today))
     };
@@ -61,24 +88,33 @@ pub(crate) async fn logs(
     let old: Vec<(Uuid, i64)> = old.collect();
     let changed = if old.is_empty() { vec![] } else { evidence::changed(&app.db, scope, &old).await? };
     let again = Read::of(app, scope, Of::Days(&changed), changed.is_empty()).await?;
-    let mut out = vec![];
-    for ((horse, count, book), held) in asked.iter().zip(held) {
-        let days = match held {
-            None => Arc::new(all.days(*horse, book)),
-            Some(h) if h.count >= *count => h.days,
-            Some(h) => Arc::new(spliced(&h.days, *horse, &changed, again.days(*horse, book))),
+    let is_at_hand = new.is_empty() && changed.is_empty();
+    let asked = asked.to_vec();
+    let made = move || {
+        let one = |((horse, count, book), held): ((Uuid, i64, Arc<Book>), Option<Log>)| {
+            let days = match held {
+                None => Arc::new(all.days(horse, &book)),
+                Some(h) if h.count >= count => h.days,
+                Some(h) => Arc::new(spliced(&h.days, horse, &changed, again.days(horse, &book))),
+            };
+            (horse, Log { count, on: today, steps: book.steps.clone(), days })
         };
-        let log = Log { count: *count, on: today, book: Arc::clone(book), days: Arc::clone(&days) };
-        app.caches.logs.hold((scope.shared(), *horse), log);
-        out.push(days);
-    }
-    Ok(out)
+        asked.into_iter().zip(held).map(one).collect::<Vec<_>>()
+    };
+    // Of what is at hand nothing is made that would have to wait for its turn.
+    let made = if is_at_hand { made() } else { app.compute.run(scope.shared(), made).await? };
+    let kept = |(horse, log): (Uuid, Log)| {
+        let days = Arc::clone(&log.days);
+        app.caches.logs.hold((scope.shared(), horse), log);
+        days
+    };
+    Ok(made.into_iter().map(kept).collect())
 }
 
 /// A log with its changed days as they are now.
-fn spliced(days: &[Day], horse: Uuid, changed: &[HorseDay], now: Vec<Day>) -> Vec<Day> {
+fn spliced(days: &[Arc<Day>], horse: Uuid, changed: &[HorseDay], now: Vec<Arc<Day>>) -> Vec<Arc<Day>> {
     let gone: HashSet<NaiveDate> = changed.iter().filter(|c| c.0 == horse).map(|c| c.1).collect();
-    let mut out: Vec<Day> = days.iter().filter(|d| !gone.contains(&d.date)).cloned().chain(now).collect();
+    let mut out: Vec<Arc<Day>> = days.iter().filter(|d| !gone.contains(&d.date)).cloned().chain(now).collect();
     out.sort_by_key(|d| d.date);
     out
 }
@@ -103,13 +139,14 @@ impl Read {
         })
     }
 
-    fn days(&self, horse: Uuid, book: &Book) -> Vec<Day> {
-        days(
+    fn days(&self, horse: Uuid, book: &Book) -> Vec<Arc<Day>> {
+        let days = days(
             &book.course,
             of(&self.reps, horse, |e| e.horse_id),
             of(&self.counts, horse, |c| c.horse_id),
             of(&self.signs, horse, |s| s.0),
-        )
+        );
+        days.into_iter().map(Arc::new).collect()
     }
 }
 

@@ -3,6 +3,7 @@
 pub(crate) mod ahead;
 pub(crate) mod alarms;
 mod asks;
+mod barn_days;
 mod barn_weeks;
 pub(crate) mod cache;
 mod caches;
@@ -20,7 +21,7 @@ use std::{
 
 use cavesson_core::{
     advice::{FAULT_WINDOW_DAYS, Posture, Standing},
-    belief::{Day, ModelSettings},
+    belief::ModelSettings,
 };
 use cavesson_store::{
     Scope, claim,
@@ -31,6 +32,10 @@ use cavesson_store::{
     trainer_input,
 };
 use chrono::{Days, NaiveDate};
+use futures_util::{
+    future::{BoxFuture, FutureExt, try_join_all},
+    stream::{self, StreamExt, TryStreamExt},
+};
 use uuid::Uuid;
 
 use crate::{
@@ -40,11 +45,11 @@ use crate::{
         book::{Book, book, books, fingerprint},
         standing::{
             asks::habits,
-            barn_weeks::{KnownBarn, known_barn},
+            barn_weeks::{KnownBarn, ShownByBarn, known_barn},
             caches::WatchedRecord,
             changes::{Changes, changes},
-            compute::{advisor_of, standing_of},
-            logs::logs,
+            compute::standing_of,
+            logs::{LogDays, logs},
         },
     },
 };
@@ -67,6 +72,7 @@ static CODE_VERSION: LazyLock<String> = LazyLock::new(|| {
         include_str!("alarms.rs"),
         include_str!("compute.rs"),
         include_str!("logs.rs"),
+        include_str!("barn_days.rs"),
         include_str!("barn_weeks.rs"),
         include_str!("response.rs"),
     ])
@@ -116,11 +122,18 @@ pub(crate) async fn standings(
         }
     }
     // A few at a time: a string of years of rides does not have to be in memory at once.
-    for some in stale.chunks(8) {
-        compute(app, scope, some, &barn_now, today, &mut out).await?;
+    let mut jobs: Vec<BoxFuture<'_, _>> = vec![];
+    for some in stale.chunks(HORSES_AT_ONCE) {
+        jobs.push(compute(app, scope, some, &barn_now, today).boxed());
     }
+    let made: Vec<_> = stream::iter(jobs).buffer_unordered(CHUNKS_AT_ONCE).try_collect().await?;
+    out.extend(made.into_iter().flatten());
     Ok(out)
 }
+
+/// Horses whose records are read in one go, and how many such goes there are at once.
+const HORSES_AT_ONCE: usize = 4;
+const CHUNKS_AT_ONCE: usize = 2;
 
 /// What is known of the barn around a horse on a day.
 struct BarnNow {
@@ -146,36 +159,38 @@ fn stale_of(horse: &Horse, barn_posture: Posture, book: &Book, barn_now: &BarnNo
     (horse.id, posture, ComputedFrom { revision: horse.log_revision, as_of: today, computed_with })
 }
 
+/// Computes the standings of some horses, or waits for whoever does already.
 async fn compute(
     app: &App,
     scope: &Scope,
     stale: &[Stale],
     barn_now: &BarnNow,
     today: NaiveDate,
-    out: &mut HashMap<Uuid, Arc<StandingOut>>,
-) -> Result<(), Problem> {
-    let records = records(app, scope, stale, barn_now, today).await?;
-    let known = Arc::clone(&barn_now.known);
-    let made = app
-        .compute
-        .run(move || {
-            let made = |record: Record| {
-                let (standing, advisor) = standing_of(&record, &known, today);
-                (standing, WatchedRecord { advisor: advisor.snapshot(), record })
-            };
-            records.into_iter().map(made).collect::<Vec<_>>()
-        })
-        .await?;
-    metrics::counter!("standings_computed_total").increment(stale.len() as u64);
-    for ((standing, watched), (id, _, from)) in made.into_iter().zip(stale) {
-        let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
-        standing::put(&app.db, scope, *id, from, &body).await?;
-        let standing = Arc::new(standing);
-        app.caches.standings.put((scope.shared(), *id), from.clone(), &standing);
-        app.caches.watched.put((scope.shared(), *id), from.clone(), &Arc::new(watched));
-        out.insert(*id, standing);
+) -> Result<Vec<(Uuid, Arc<StandingOut>)>, Problem> {
+    let key = |stale: &Stale| (scope.shared(), stale.0);
+    let _alone = app.caches.horses_at_work.alone(stale.iter().map(key)).await;
+    let (mut out, mut left) = (vec![], vec![]);
+    for one in stale {
+        match app.caches.standings.get(key(one), &one.2) {
+            Some(standing) => out.push((one.0, standing)),
+            None => left.push(one.clone()),
+        }
     }
-    Ok(())
+    let watched = watch_alone(app, scope, &left, barn_now, today).await?;
+    let stand = |watched: Arc<WatchedRecord>| {
+        let standing = move || standing_of(&watched, today);
+        app.compute.run(scope.shared(), standing)
+    };
+    let made = try_join_all(watched.into_iter().map(stand)).await?;
+    metrics::counter!("standings_computed_total").increment(left.len() as u64);
+    for (standing, one) in made.into_iter().zip(&left) {
+        let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
+        standing::put(&app.db, scope, one.0, &one.2, &body).await?;
+        let standing = Arc::new(standing);
+        app.caches.standings.put(key(one), one.2.clone(), &standing);
+        out.push((one.0, standing));
+    }
+    Ok(out)
 }
 
 async fn records(
@@ -183,6 +198,7 @@ async fn records(
     scope: &Scope,
     stale: &[Stale],
     barn_now: &BarnNow,
+    shown: &ShownByBarn,
     today: NaiveDate,
 ) -> Result<Vec<Record>, Problem> {
     let ids: Vec<Uuid> = stale.iter().map(|s| s.0).collect();
@@ -196,8 +212,8 @@ async fn records(
     let findings = trainer_input::findings(&app.db, scope, &ids).await?;
     let swaps = planned::swaps(&app.db, scope, &ids, today - Days::new(FAULT_WINDOW_DAYS)).await?;
     let claims = claim::steps_of(&app.db, scope, &ids).await?;
-    let remedies = &barn_now.known.remedies;
-    let record = |((&(horse, posture, _), book), days): ((&Stale, Arc<Book>), Arc<Vec<Day>>)| {
+    let remedies = &shown.remedies;
+    let record = |((&(horse, posture, _), book), days): ((&Stale, Arc<Book>), LogDays)| {
         let faulted = asked(of(&faulted, horse, |f| f.horse_id));
         Record {
             horse,
@@ -237,12 +253,11 @@ pub(crate) async fn standing_on<T: Send + 'static>(
 ) -> Result<T, Problem> {
     let today = crate::services::barn_clock::today_in(barn);
     let watched = watched(app, scope, horse, barn, today).await?;
-    app.compute
-        .run(move || {
-            let advisor = watched.advisor.restore(&watched.record.book.course);
-            work(&advisor.standing(today), &watched.record)
-        })
-        .await
+    let at_end = move || {
+        let advisor = watched.watched.at_end(&watched.record.book.course);
+        work(&advisor.standing(today), &watched.record)
+    };
+    app.compute.run(scope.shared(), at_end).await
 }
 
 /// A horse's record, watched to its end: at hand, or watched now.
@@ -262,7 +277,7 @@ async fn watched(
     }
 }
 
-/// Watches the records of several horses to their end and keeps them at hand.
+/// Watches the records of several horses to their end and keeps them at hand, or waits for whoever does already.
 async fn watch(
     app: &App,
     scope: &Scope,
@@ -270,22 +285,42 @@ async fn watch(
     barn_now: &BarnNow,
     today: NaiveDate,
 ) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
-    let records = records(app, scope, stale, barn_now, today).await?;
-    let known = Arc::clone(&barn_now.known);
-    let watched = app
-        .compute
-        .run(move || {
-            let watched = |record: Record| {
-                let advisor = advisor_of(&record, &known).snapshot();
-                Arc::new(WatchedRecord { advisor, record })
-            };
-            records.into_iter().map(watched).collect::<Vec<_>>()
-        })
-        .await?;
-    for (watched, (horse, _, from)) in watched.iter().zip(stale) {
-        app.caches.watched.put((scope.shared(), *horse), from.clone(), watched);
+    let _alone = app.caches.horses_at_work.alone(stale.iter().map(|s| (scope.shared(), s.0))).await;
+    watch_alone(app, scope, stale, barn_now, today).await
+}
+
+/// The same for who is alone with these horses. What was watched of them before is not watched again.
+async fn watch_alone(
+    app: &App,
+    scope: &Scope,
+    stale: &[Stale],
+    barn_now: &BarnNow,
+    today: NaiveDate,
+) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
+    let key = |stale: &Stale| (scope.shared(), stale.0);
+    let held = stale.iter().map(|one| app.caches.watched.get(key(one), &one.2));
+    let held: Vec<Option<Arc<WatchedRecord>>> = held.collect();
+    let left: Vec<Stale> = stale.iter().zip(&held).filter(|(_, h)| h.is_none()).map(|(s, _)| s.clone()).collect();
+    if left.is_empty() {
+        return Ok(held.into_iter().flatten().collect());
     }
-    Ok(watched)
+    let shown = barn_now.known.shown(app, scope, today).await?;
+    let records = records(app, scope, &left, barn_now, &shown, today).await?;
+    let watch = |(record, one): (Record, &Stale)| {
+        let before = app.caches.watched.latest(key(one));
+        let shown = Arc::clone(&shown);
+        let watched = move || {
+            let before = before.filter(|b| b.record.book.fingerprint == record.book.fingerprint);
+            Arc::new(compute::watch(record, &shown, before.as_deref(), today))
+        };
+        app.compute.run(scope.shared(), watched)
+    };
+    let made = try_join_all(records.into_iter().zip(&left).map(watch)).await?;
+    for (watched, one) in made.iter().zip(&left) {
+        app.caches.watched.put(key(one), one.2.clone(), watched);
+    }
+    let mut made = made.into_iter();
+    Ok(held.into_iter().filter_map(|held| held.or_else(|| made.next())).collect())
 }
 
 /// What was kept of a horse's standing, however old: what was foreseen of it before what it shows now.

@@ -75,6 +75,7 @@ pub async fn keep_warm(app: App) {
 /// Computes what the next pages of each barn ask for, where something changed since the last time. Gives how many barns that were; one
 /// that fails does not keep the others waiting.
 pub async fn warm_up(app: &App) -> usize {
+    let app = &app.ahead();
     let barns = match barn::all(&app.db).await {
         Ok(barns) => barns,
         Err(error) => {

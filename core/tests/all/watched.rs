@@ -1,0 +1,146 @@
+//! A record that is taken up from a snapshot comes to the same as one that is watched from its first day.
+
+use std::sync::Arc;
+
+use cavesson_core::{
+    advice::{Advisor, HorseRecord},
+    advice::{Call, CareChange, History, Overrule, Posture, TrainerInput, WatchedHistory, replay_barn},
+    belief::{BarnWeeks, Day, ModelSettings, Work},
+    curriculum::{Course, Curriculum},
+    response::{Answer, Rep, ResponseTime, Weight},
+};
+use chrono::{Days, NaiveDate};
+use rand::{RngExt, SeedableRng};
+use rand_chacha::ChaCha8Rng;
+
+const HORSES: usize = 3;
+
+fn first() -> NaiveDate {
+    NaiveDate::from_ymd_opt(2026, 1, 5).unwrap()
+}
+
+fn day(rng: &mut ChaCha8Rng, course: &Course, date: NaiveDate) -> Day {
+    let work = (0..rng.random_range(1..4))
+        .map(|_| {
+            let step = rng.random_range(0..12);
+            let sides = course.step(step).sides.list();
+            let side = sides[rng.random_range(0..sides.len())];
+            let reps = (0..rng.random_range(1..7)).map(|_| Rep {
+                answer: if rng.random_bool(0.7) { Answer::Gave } else { Answer::Tried { missing: None } },
+                weight: Weight::ALL[rng.random_range(0..Weight::ALL.len())],
+                time: ResponseTime::from_seconds(f64::from(rng.random_range(2..30)) / 10.0).ok(),
+            });
+            Work::reps(step, side, reps.collect())
+        })
+        .collect();
+    Day::new(date, work)
+}
+
+fn record(rng: &mut ChaCha8Rng, course: &Course, days: u64) -> Vec<Arc<Day>> {
+    let ridden: Vec<u64> = (0..days).filter(|_| rng.random_bool(0.7)).collect();
+    ridden.into_iter().map(|n| Arc::new(day(rng, course, first() + Days::new(n)))).collect()
+}
+
+fn barn_of(course: &Course, herd: &[Vec<Arc<Day>>]) -> BarnWeeks {
+    let settings = ModelSettings::default();
+    let record = |days| HorseRecord { follower: Advisor::new(course, Posture::Steady, settings), days };
+    let mut horses: Vec<_> = herd.iter().map(|days| record(&days[..])).collect();
+    replay_barn(&settings, &mut horses, |_, _, _| {})
+}
+
+fn history(course: &Course, herd: &[Vec<Arc<Day>>], trainer_input: &TrainerInput) -> History {
+    History {
+        posture: Posture::Steady,
+        settings: ModelSettings::default(),
+        trainer_input: trainer_input.clone(),
+        days: Arc::new(herd[0].clone()),
+        barn: Arc::new(barn_of(course, herd)),
+        horse: 0,
+    }
+}
+
+/// Every number that the advisor holds, at the end, before the last day and at the morning that was kept.
+fn told(watched: &WatchedHistory, course: &Course, keep: NaiveDate) -> [String; 3] {
+    let told = |advisor: Advisor<'_>| format!("{:?}", advisor.snapshot());
+    [
+        told(watched.at_end(course)),
+        watched.before_last(course).map(told).unwrap_or_default(),
+        watched.on_morning(keep, course).map(told).unwrap_or_default(),
+    ]
+}
+
+/// Something that a trainer or a rider does to a record.
+fn meddle(rng: &mut ChaCha8Rng, course: &Course, herd: &mut [Vec<Arc<Day>>], input: &mut TrainerInput, today: u64) {
+    let on = first() + Days::new(rng.random_range(0..=today));
+    match rng.random_range(0..7) {
+        // A rep more today.
+        0 | 1 => {
+            let now = first() + Days::new(today);
+            herd[0].retain(|d| d.date < now);
+            let day = day(rng, course, now);
+            herd[0].push(Arc::new(day));
+        }
+        // An old day corrected, or taken out; the same day read again.
+        2 if !herd[0].is_empty() => {
+            let at = rng.random_range(0..herd[0].len());
+            herd[0][at] = Arc::new(day(rng, course, herd[0][at].date));
+        }
+        3 if !herd[0].is_empty() => drop(herd[0].remove(rng.random_range(0..herd[0].len()))),
+        4 => {
+            let to = if rng.random_bool(0.5) { Call::Advance } else { Call::Back };
+            input.overrules.push(Overrule { on, step: rng.random_range(0..12), to });
+            input.overrules.sort_by_key(|o| o.on);
+        }
+        5 if rng.random_bool(0.5) => input.findings.push(on),
+        5 => input.changes.push((on, CareChange::Shoes)),
+        // Another horse of the barn, whose weeks are judged with.
+        _ => {
+            let days = record(rng, course, today);
+            herd[1] = days;
+        }
+    }
+}
+
+#[test]
+fn what_is_taken_up_from_a_snapshot_is_the_same_to_the_last_bit() {
+    let course = Curriculum::standard().course();
+    for seed in 0..12 {
+        let mut rng = ChaCha8Rng::seed_from_u64(seed);
+        let mut herd: Vec<_> = (0..HORSES).map(|_| record(&mut rng, &course, 60)).collect();
+        let mut input = TrainerInput::default();
+        let (mut today, mut before, mut saved) = (60, None, 0);
+        for _ in 0..8 {
+            meddle(&mut rng, &course, &mut herd, &mut input, today);
+            let keep = first() + Days::new(today - 28);
+            let history = history(&course, &herd, &input);
+            let whole = WatchedHistory::watch(&course, history.clone(), None, &[keep]);
+            let taken_up = WatchedHistory::watch(&course, history, before.as_ref(), &[keep]);
+            assert_eq!(told(&taken_up, &course, keep), told(&whole, &course, keep), "seed {seed}, day {today}");
+            saved += whole.days_watched() - taken_up.days_watched();
+            before = Some(taken_up);
+            today += rng.random_range(0..3);
+        }
+        assert!(saved > 0, "nothing was spared");
+    }
+}
+
+#[test]
+fn one_more_rep_costs_a_day_and_a_new_day_the_days_since_the_kept_morning() {
+    let course = Curriculum::standard().course();
+    let mut rng = ChaCha8Rng::seed_from_u64(3);
+    let mut herd: Vec<_> = (0..HORSES).map(|_| record(&mut rng, &course, 200)).collect();
+    let (input, keep) = (TrainerInput::default(), |today: u64| [first() + Days::new(today - 28)]);
+    let before = WatchedHistory::watch(&course, history(&course, &herd, &input), None, &keep(200));
+    assert_eq!(before.days_watched(), herd[0].len());
+    let now = first() + Days::new(200);
+    for _ in 0..3 {
+        herd[0].retain(|d| d.date < now);
+        herd[0].push(Arc::new(day(&mut rng, &course, now)));
+        let after = WatchedHistory::watch(&course, history(&course, &herd, &input), Some(&before), &keep(200));
+        assert_eq!(after.days_watched(), 1);
+    }
+    let today = WatchedHistory::watch(&course, history(&course, &herd, &input), Some(&before), &keep(200));
+    herd[0].push(Arc::new(day(&mut rng, &course, now + Days::new(1))));
+    let next = WatchedHistory::watch(&course, history(&course, &herd, &input), Some(&today), &keep(201));
+    assert!((1..=29).contains(&next.days_watched()), "{}", next.days_watched());
+}
