@@ -55,6 +55,9 @@ enum Command {
         /// The address that the person signs in with.
         email: String,
     },
+    /// The barns of this installation.
+    #[command(subcommand)]
+    Barn(BarnCommand),
     /// Write a copy of everything to a file, and read it through.
     Backup {
         /// URL of the PostgreSQL database.
@@ -152,6 +155,33 @@ enum Command {
     Texts,
 }
 
+#[derive(Subcommand)]
+enum BarnCommand {
+    /// Add a barn, and print the link by which its first trainer comes in.
+    Add {
+        /// URL of the PostgreSQL database.
+        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+        database: String,
+        /// The name of the barn.
+        name: String,
+        /// The time zone that its days follow, such as America/Denver.
+        #[arg(long)]
+        time_zone: String,
+        /// The name of its first trainer.
+        #[arg(long)]
+        trainer: String,
+        /// The address that the trainer signs in with, here and in any other barn.
+        #[arg(long)]
+        email: String,
+    },
+    /// Print the barns, a line each.
+    List {
+        /// URL of the PostgreSQL database.
+        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+        database: String,
+    },
+}
+
 #[derive(Args)]
 struct Horses {
     /// Horses of each kind.
@@ -189,6 +219,10 @@ fn main() -> ExitCode {
         Command::Backup { database, to } => print(cli::backup(&database, &to)),
         Command::Restore { database, from } => print(cli::restore(&database, &from)),
         Command::ResetPassword { database, email } => print(reset_password(&database, &email)),
+        Command::Barn(BarnCommand::Add { database, name, time_zone, trainer, email }) => {
+            print(add_barn(&database, &http::NewBarn { name, time_zone, trainer, email }))
+        }
+        Command::Barn(BarnCommand::List { database }) => print(list_barns(&database)),
         Command::Serve { database, listen, site, demo, secure_cookies, behind_proxy, metrics, json_log } => {
             begin_log(json_log);
             match serve(&database, listen, metrics, Options { site, secure_cookies, behind_proxy, demo }) {
@@ -240,6 +274,23 @@ async fn reset_password(database: &str, email: &str) -> anyhow::Result<String> {
     let db = cavesson_store::open(database).await.context("the database cannot be used")?;
     let path = http::reset_link(&db, email).await?.with_context(|| format!("nobody signs in with {email}"))?;
     Ok(format!("Open this behind the address of the server within two days; it works once:\n{path}\n"))
+}
+
+#[tokio::main]
+async fn add_barn(database: &str, new: &http::NewBarn) -> anyhow::Result<String> {
+    let db = cavesson_store::open(database).await.context("the database cannot be used")?;
+    let path = http::add_barn(&db, new).await.map_err(|problem| {
+        let fields = problem.errors.iter().map(|e| format!("\n  {}: {}", e.field, e.detail));
+        anyhow::anyhow!("the barn was not added: {}{}", problem.detail, fields.collect::<String>())
+    })?;
+    Ok(format!("Pass this on, behind the address of the server; it holds for two days and works once:\n{path}\n"))
+}
+
+#[tokio::main]
+async fn list_barns(database: &str) -> anyhow::Result<String> {
+    let db = cavesson_store::open(database).await.context("the database cannot be used")?;
+    let barns = cavesson_store::barn::all(&db).await?;
+    Ok(barns.iter().map(|b| format!("{}  {}  {}\n", b.id, b.time_zone, b.name)).collect())
 }
 
 fn begin_log(json: bool) {

@@ -106,7 +106,8 @@ pub async fn withdraw(db: &PgPool, id: i64) -> Result<()> {
 pub async fn knows_device(db: &PgPool, account: &str, device: &[u8]) -> Result<bool> {
     Ok(sqlx::query_scalar!(
         r#"select exists (select from known_device d join person p on p.barn_id = d.barn_id and p.id = d.person_id
-                          where d.token_hash = $2 and lower(p.email) = lower($1)) as "yes!""#,
+                          join account a on a.id = p.account_id
+                          where d.token_hash = $2 and lower(a.email) = lower($1)) as "yes!""#,
         account,
         device
     )

@@ -5,7 +5,7 @@ use chrono::{DateTime, Utc};
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Owned, Page, Put, Result, Scope};
+use crate::{Owned, Page, Put, Result, Scope, account};
 
 /// A person of a barn.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -46,7 +46,7 @@ pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit
     let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query_as!(
         Person,
-        r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
+        r#"select id, name, email, role as "role: Role", account_id is not null as "can_sign_in!", archived_at, version from person
            where barn_id = $1 and (archived_at is not null) = $2 and ($5::uuid is null or id = $5 or role <> 'owner')
            order by name, id offset $3 limit $4"#,
         barn,
@@ -65,7 +65,7 @@ pub async fn in_barn(db: &PgPool, scope: &Scope) -> Result<Vec<Person>> {
     let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Person,
-        r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
+        r#"select id, name, email, role as "role: Role", account_id is not null as "can_sign_in!", archived_at, version from person
            where barn_id = $1 and archived_at is null and ($2::uuid is null or id = $2 or role <> 'owner')
            order by name, id"#,
         barn,
@@ -80,7 +80,7 @@ pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Person>>
     let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Person,
-        r#"select id, name, email, role as "role: Role", password_hash is not null as "can_sign_in!", archived_at, version from person
+        r#"select id, name, email, role as "role: Role", account_id is not null as "can_sign_in!", archived_at, version from person
            where barn_id = $1 and id = $2 and ($3::uuid is null or id = $3 or role <> 'owner')"#,
         barn,
         id,
@@ -90,10 +90,10 @@ pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Person>>
     .await?)
 }
 
-/// Stores a new person. An e-mail address that is in use violates the constraint `person_email`.
+/// Stores a new person. An e-mail address that is in use in the barn violates the constraint `person_email`.
 pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, fields: &PersonFields) -> Result<Put> {
     let barn = scope.staff()?;
-    let new = insert(db, barn, id, fields, None).await?;
+    let new = insert(&mut *db.acquire().await?, barn, id, fields, None).await?;
     if new {
         return Ok(Put::Created);
     }
@@ -102,27 +102,29 @@ pub async fn put(db: &PgPool, scope: &Scope, id: Uuid, fields: &PersonFields) ->
     Ok(if same { Put::Same } else { Put::Taken })
 }
 
-/// Inserts a person with a password; false when the id is taken.
+/// Inserts a person, with an account where there is a password; false when the id is taken.
 pub async fn insert(
-    db: impl sqlx::PgExecutor<'_>,
+    db: &mut PgConnection,
     barn: Uuid,
     id: Uuid,
     fields: &PersonFields,
     password_hash: Option<&str>,
 ) -> Result<bool> {
     let done = sqlx::query!(
-        "insert into person (barn_id, id, name, email, role, password_hash) values ($1, $2, $3, $4, $5, $6)
-         on conflict (barn_id, id) do nothing",
+        "insert into person (barn_id, id, name, email, role) values ($1, $2, $3, $4, $5) on conflict (barn_id, id) do nothing",
         barn,
         id,
         fields.name,
         fields.email,
-        fields.role.word(),
-        password_hash
+        fields.role.word()
     )
-    .execute(db)
+    .execute(&mut *db)
     .await?;
-    Ok(done.rows_affected() == 1)
+    let is_new = done.rows_affected() == 1;
+    if let Some(hash) = password_hash.filter(|_| is_new) {
+        account::create(db, barn, id, &fields.email, hash).await?;
+    }
+    Ok(is_new)
 }
 
 /// What became of a change to a person.
@@ -168,6 +170,18 @@ pub async fn update(
     .execute(&mut *tx)
     .await?
     .rows_affected();
+    if done == 1 {
+        // Where the account is in other barns too, the address that it signs in with is not this barn's to change.
+        sqlx::query!(
+            "update account a set email = $3 from person p where p.barn_id = $1 and p.id = $2 and a.id = p.account_id
+               and not exists (select from person o where o.account_id = a.id and o.barn_id <> $1)",
+            barn,
+            id,
+            fields.email
+        )
+        .execute(&mut *tx)
+        .await?;
+    }
     if done == 1 && archived {
         sqlx::query!("delete from session where barn_id = $1 and person_id = $2", barn, id).execute(&mut *tx).await?;
     }
@@ -188,7 +202,7 @@ async fn has_trainer(tx: &mut PgConnection, scope: &Scope) -> Result<bool> {
     Ok(sqlx::query_scalar!(
         r#"select exists (select from person p join barn b on b.id = p.barn_id
                           where p.barn_id = $1 and p.role = 'trainer' and p.archived_at is null
-                            and (p.password_hash is not null or b.demo_day is not null)) as "yes!""#,
+                            and (p.account_id is not null or b.demo_day is not null)) as "yes!""#,
         barn
     )
     .fetch_one(tx)

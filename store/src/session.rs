@@ -5,7 +5,7 @@ use chrono::{DateTime, Utc};
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Result, Scope};
+use crate::{Result, Scope, account};
 
 /// Who a session belongs to.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -70,6 +70,14 @@ pub async fn open(db: &PgPool, new: &NewSession<'_>) -> Result<()> {
     .execute(db)
     .await?;
     sqlx::query!(
+        "update account set last_barn_id = $1 where last_barn_id is distinct from $1
+           and id = (select account_id from person where barn_id = $1 and id = $2)",
+        new.barn,
+        new.person
+    )
+    .execute(db)
+    .await?;
+    sqlx::query!(
         "delete from session where expires_at < now()
             or seen_at < now() - case when barn_phone then interval '30 days' else interval '30 minutes' end"
     )
@@ -122,10 +130,12 @@ pub struct Device {
 pub async fn of_person(db: &PgPool, scope: &Scope) -> Result<Vec<Device>> {
     Ok(sqlx::query_as!(
         Device,
-        "select id, device, barn_phone, created_at, seen_at from session
-         where barn_id = $1 and person_id = $2 and expires_at > now()
-           and seen_at > now() - case when barn_phone then interval '30 days' else interval '30 minutes' end
-         order by seen_at desc, id limit 200",
+        "select s.id, s.device, s.barn_phone, s.created_at, s.seen_at from session s
+         join person p on p.barn_id = s.barn_id and p.id = s.person_id
+         join person own on p.barn_id = own.barn_id and p.id = own.id or p.account_id = own.account_id
+         where own.barn_id = $1 and own.id = $2 and s.expires_at > now()
+           and s.seen_at > now() - case when s.barn_phone then interval '30 days' else interval '30 minutes' end
+         order by s.seen_at desc, s.id limit 200",
         scope.shared(),
         scope.person()
     )
@@ -136,7 +146,10 @@ pub async fn of_person(db: &PgPool, scope: &Scope) -> Result<Vec<Device>> {
 /// Ends one session of the person who asks; false when they have none with this id.
 pub async fn end(db: &PgPool, scope: &Scope, id: Uuid) -> Result<bool> {
     let done = sqlx::query!(
-        "delete from session where barn_id = $1 and person_id = $2 and id = $3",
+        "delete from session s using person own, person p
+         where own.barn_id = $1 and own.id = $2
+           and (p.barn_id = own.barn_id and p.id = own.id or p.account_id = own.account_id)
+           and s.barn_id = p.barn_id and s.person_id = p.id and s.id = $3",
         scope.shared(),
         scope.person(),
         id
@@ -152,8 +165,36 @@ pub async fn close(db: &PgPool, token_hash: &[u8]) -> Result<()> {
     Ok(())
 }
 
-/// Ends every session of a person.
+/// Ends every session of a person, in whichever barn.
 pub async fn close_all(db: &PgPool, barn: Uuid, person: Uuid) -> Result<()> {
-    sqlx::query!("delete from session where barn_id = $1 and person_id = $2", barn, person).execute(db).await?;
-    Ok(())
+    account::end_sessions(&mut *db.acquire().await?, barn, person, None).await
+}
+
+/// Takes a session to another barn of its account; false where the account may not enter it.
+pub async fn enter(db: &PgPool, scope: &Scope, id: Uuid, barn: Uuid) -> Result<bool> {
+    let mut tx = db.begin().await?;
+    let done = sqlx::query!(
+        "update session s set barn_id = there.barn_id, person_id = there.id
+         from person own join person there on there.account_id = own.account_id
+         where own.barn_id = $1 and own.id = $2 and s.barn_id = own.barn_id and s.person_id = own.id and s.id = $3
+           and there.barn_id = $4 and there.archived_at is null",
+        scope.shared(),
+        scope.person(),
+        id,
+        barn
+    )
+    .execute(&mut *tx)
+    .await?
+    .rows_affected();
+    sqlx::query!(
+        "update account set last_barn_id = $3 where $4 and id = (select account_id from person where barn_id = $1 and id = $2)",
+        scope.shared(),
+        scope.person(),
+        barn,
+        done == 1
+    )
+    .execute(&mut *tx)
+    .await?;
+    tx.commit().await?;
+    Ok(done == 1)
 }

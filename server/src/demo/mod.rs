@@ -78,7 +78,7 @@ pub async fn load(db: &PgPool, today: NaiveDate) -> anyhow::Result<()> {
     for person in PEOPLE {
         let email = format!("{}@threecedars.example", person.name.to_lowercase().replace(' ', "."));
         let fields = PersonFields { name: person.name.into(), email, role: person.role };
-        person::insert(&mut *tx, barn_id, id(person.name), &fields, None).await?;
+        person::insert(&mut tx, barn_id, id(person.name), &fields, None).await?;
     }
     tx.commit().await?;
     let scope = Scope::staff_of(barn_id, id(PEOPLE[0].name));

@@ -23,7 +23,7 @@ pub(crate) mod validate;
 pub(crate) mod weather;
 
 pub use crate::services::standing::{keep_warm, warm_up};
-pub use account::reset_link;
+pub use account::{NewBarn, add_barn, reset_link};
 pub use document::openapi;
 
 use std::time::Duration;

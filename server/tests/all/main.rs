@@ -35,6 +35,7 @@ mod planned;
 mod remedies;
 mod rides;
 mod scores;
+mod several_barns;
 mod sign_in;
 mod site;
 mod support;

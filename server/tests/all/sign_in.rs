@@ -34,7 +34,7 @@ async fn a_new_installation_begins_with_one_first_trainer(db: PgPool) {
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn passwords_are_kept_as_argon2id_and_checked(db: PgPool) {
     first_barn(&db).await;
-    let hash: String = sqlx::query_scalar("select password_hash from person").fetch_one(&db).await.unwrap();
+    let hash: String = sqlx::query_scalar("select password_hash from account").fetch_one(&db).await.unwrap();
     assert!(hash.starts_with("$argon2id$"), "{hash}");
     let mut visitor = Client::new(&db);
     visitor.get("/api/today").await.is(401);

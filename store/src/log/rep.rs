@@ -8,7 +8,7 @@ use chrono::{DateTime, Utc};
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Put, Result, Scope, StoreError, log::ride};
+use crate::{Put, Result, Scope, StoreError};
 
 /// A set: what was asked, and on which side.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -170,8 +170,23 @@ pub(crate) async fn note_steps(tx: &mut PgConnection, barn: Uuid, rides: &[Uuid]
 
 /// Counts up the logs of the horses of rides, and opens those rides that were only planned.
 pub(crate) async fn touch(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
-    ride::log_changed(tx, scope, rides).await?;
-    open(tx, scope, rides).await
+    let barn = scope.staff()?;
+    sqlx::query!(
+        "with counted as (
+             update horse h set log_revision = h.log_revision + 1 from ride r
+             where r.barn_id = $1 and r.id = any($2) and h.barn_id = r.barn_id and h.id = r.horse_id
+             returning h.id, h.log_revision)
+         update ride set logged_at = counted.log_revision,
+                state = case when state = 'planned' then 'open' else state end,
+                missed = case when state <> 'planned' then missed end,
+                version = version + case when state = 'planned' then 1 else 0 end
+         from counted where barn_id = $1 and ride.id = any($2) and horse_id = counted.id",
+        barn,
+        rides
+    )
+    .execute(tx)
+    .await?;
+    Ok(())
 }
 
 /// Opens those rides that were only planned.

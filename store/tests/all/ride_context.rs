@@ -146,7 +146,9 @@ async fn a_set_given_to_another_rider_is_that_riders_evidence_and_leaves_a_trace
         email: format!("{owner}@x.example"),
         role: "owner".parse().unwrap(),
     };
-    cavesson_store::person::insert(&db, barn.scope.shared(), owner, &fields, None).await.unwrap();
+    cavesson_store::person::insert(&mut db.acquire().await.unwrap(), barn.scope.shared(), owner, &fields, None)
+        .await
+        .unwrap();
     let id = new_ride(&db, &barn, TODAY).await;
     let key = set(id, Side::Left);
     rep::put(&db, &barn.scope, &key, &new_rep(Answer::Gave)).await.unwrap();

@@ -241,7 +241,15 @@ async fn sessions_run_out_and_end_with_their_person(db: PgPool) {
     assert!(session::find(&db, b"other").await.unwrap().is_none());
     let fields = |email: &str| PersonFields { name: "P".into(), email: email.into(), role: "trainer".parse().unwrap() };
     // Someone has to be left who can manage the barn.
-    person::insert(&db, barn.scope.shared(), Uuid::new_v4(), &fields("q@x.example"), Some("hash")).await.unwrap();
+    person::insert(
+        &mut db.acquire().await.unwrap(),
+        barn.scope.shared(),
+        Uuid::new_v4(),
+        &fields("q@x.example"),
+        Some("hash"),
+    )
+    .await
+    .unwrap();
     let fields = fields("p@x.example");
     person::update(&db, &barn.scope, barn.scope.person(), 1, &fields, true).await.unwrap();
     assert!(session::find(&db, b"token").await.unwrap().is_none());

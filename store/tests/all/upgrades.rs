@@ -2,7 +2,7 @@
 
 use cavesson_core::load::GaitMinutes;
 use cavesson_store::{
-    MIGRATOR, Scope, horse,
+    MIGRATOR, Scope, account, horse,
     log::{
         evidence::{self, Of},
         ride,
@@ -121,7 +121,10 @@ async fn holds(db: &PgPool, landed: i64) {
     let id =
         |letter: &str, n: u32| -> Uuid { format!("{letter}0000000-0000-4000-8000-00000000000{n}").parse().unwrap() };
     let scope = Scope::staff_of(id("b", 0), id("a", 0));
-    assert_eq!(person::in_barn(db, &scope).await.unwrap().len(), 1, "from {landed}");
+    let people = person::in_barn(db, &scope).await.unwrap();
+    assert_eq!(people.iter().map(|p| p.can_sign_in).collect::<Vec<_>>(), [true], "from {landed}");
+    let account = account::by_email(db, "A@low.example").await.unwrap().unwrap();
+    assert_eq!((account.id, account.password_hash.as_deref()), (id("a", 0), Some("x")), "from {landed}");
     let names: Vec<_> = horse::in_work(db, &scope).await.unwrap().into_iter().map(|h| h.name).collect();
     assert_eq!(names, ["JUNIPER", "Juniper"], "two of one name stay, from {landed}");
     let ride = ride::get(db, &scope, id("d", 0)).await.unwrap().unwrap();

@@ -197,6 +197,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/barns/{id}/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes this session to another barn of the signed-in person. */
+        post: operations["post_barns_id_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar": {
         parameters: {
             query?: never;
@@ -1187,6 +1204,23 @@ export interface paths {
         get: operations["get_hours"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lets the account with the address of a link into its barn, and signs it in there. */
+        post: operations["post_links_join"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2699,6 +2733,15 @@ export interface components {
             too_much_alike: number;
             /** @description Their Mondays, oldest first. The last is this week's, which is not over. */
             weeks: string[];
+        };
+        /** @description A barn that someone may enter. */
+        BarnChoice: {
+            /** @description Whether it is the one that this session is in. */
+            here: boolean;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            role: components["schemas"]["Role"];
         };
         /** @description New settings, made from a version. */
         BarnIn: {
@@ -5278,6 +5321,14 @@ export interface components {
             loosen: components["schemas"]["StepName"][];
             main?: components["schemas"]["MainOut"] | null;
         };
+        /** @description The password of an account that joins the barn of a link. */
+        LinkJoin: {
+            barn_phone?: boolean;
+            /** @description The one-time code, where the account asks for one. */
+            code?: string | null;
+            password: string;
+            token: string;
+        };
         /** @description A link to pass on. */
         LinkOut: {
             /** Format: date-time */
@@ -5295,7 +5346,9 @@ export interface components {
         LinkPerson: {
             barn: string;
             email: string;
-            /** @description The person has no password yet. */
+            /** @description There is an account with this address: it joins the barn with its password. */
+            has_account: boolean;
+            /** @description The person cannot sign in to this barn yet. */
             is_new: boolean;
             name: string;
         };
@@ -5379,6 +5432,8 @@ export interface components {
         /** @description The signed-in person, their barn and its date. */
         Me: {
             barn: components["schemas"]["BarnOut"];
+            /** @description The barns that they may enter, this one among them. */
+            barns: components["schemas"]["BarnChoice"][];
             /** @description Goes into the header `x-csrf-token` of every request that changes something. */
             csrf: string;
             /** Format: uuid */
@@ -9465,6 +9520,78 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_barns_id_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14991,6 +15118,114 @@ export interface operations {
             };
         };
     };
+    post_links_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkJoin"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not yours to do */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body did not come in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too long */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Fields need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the database cannot be reached */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     post_links_look: {
         parameters: {
             query?: never;
@@ -15132,6 +15367,14 @@ export interface operations {
             };
             /** @description The body did not come in time */
             408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16622,6 +16865,14 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

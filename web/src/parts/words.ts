@@ -89,3 +89,9 @@ export const passGaits: [Gait, string][] = [
   ["lope", "Lope"],
   ["run", "Run"],
 ];
+
+export const roleName: Record<Schemas["Role"], string> = {
+  trainer: "Trainer",
+  assistant: "Assistant",
+  owner: "Owner",
+};

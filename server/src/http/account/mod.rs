@@ -1,11 +1,13 @@
 //! Accounts: the way in and out, passwords and one-time codes, links, devices, and the log of what happened to them.
 
+mod barns;
 mod links;
 mod own;
 mod security_log;
 mod sessions;
 mod sign_in;
 
+pub use barns::{NewBarn, add_barn};
 pub use links::reset_link;
 
 use cavesson_store::security::What;
@@ -28,6 +30,8 @@ pub(crate) fn routes() -> OpenApiRouter<App> {
         .routes(routes!(links::make))
         .routes(routes!(links::look))
         .routes(routes!(links::take))
+        .routes(routes!(links::join))
+        .routes(routes!(barns::enter))
         .routes(routes!(own::read))
         .routes(routes!(own::set_password))
         .routes(routes!(own::judge_password))

@@ -92,7 +92,19 @@ pub(crate) struct Me {
     /// Goes into the header `x-csrf-token` of every request that changes something.
     csrf: String,
     barn: BarnOut,
+    /// The barns that they may enter, this one among them.
+    barns: Vec<BarnChoice>,
     today: NaiveDate,
+}
+
+/// A barn that someone may enter.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct BarnChoice {
+    id: Uuid,
+    name: String,
+    role: Role,
+    /// Whether it is the one that this session is in.
+    here: bool,
 }
 
 /// Whether anybody is here yet.
@@ -143,7 +155,7 @@ pub(crate) async fn create_first_trainer(
     let (barn_id, person_id) = (Uuid::new_v4(), Uuid::new_v4());
     barn::create(&mut *tx, barn_id, &settings, None).await?;
     let fields = PersonFields { name, email, role: Role::Trainer };
-    person::insert(&mut *tx, barn_id, person_id, &fields, Some(&hash)).await?;
+    person::insert(&mut tx, barn_id, person_id, &fields, Some(&hash)).await?;
     tx.commit().await.map_err(cavesson_store::StoreError::from)?;
     let jar = open_session(&app, (barn_id, person_id), SessionKind::Office, &origin, jar).await?;
     Ok((StatusCode::NO_CONTENT, jar))
@@ -286,5 +298,11 @@ pub(crate) async fn me(State(app): State<App>, signed: SignedIn) -> Result<Json<
     let barn = barn::get(&app.db, &signed.scope).await?;
     let today = today_in(&barn);
     let barn = BarnOut::try_from(barn)?;
-    Ok(Json(Me { id: signed.scope.person(), name: signed.name, role: signed.role, csrf: signed.csrf, barn, today }))
+    let barns = account::barns(&app.db, &signed.scope).await?;
+    let here = signed.scope.shared();
+    let choice =
+        |b: account::Membership| BarnChoice { id: b.barn_id, name: b.barn_name, role: b.role, here: b.barn_id == here };
+    let barns = barns.into_iter().map(choice).collect();
+    let SignedIn { scope, name, role, csrf, .. } = signed;
+    Ok(Json(Me { id: scope.person(), name, role, csrf, barn, barns, today }))
 }

@@ -13,7 +13,7 @@ use cavesson_store::{
     log::{
         correction::{self, Correction},
         rep::{self, LoggedRep, NewRep},
-        ride::get_or_restore,
+        ride::{get_or_restore, to_log},
     },
 };
 use chrono::{DateTime, NaiveDate, Utc};
@@ -34,8 +34,8 @@ use crate::{
         validate::Check,
     },
     services::{
-        barn_clock::today,
-        book::{Book, book},
+        barn_clock::today_at,
+        book::{Book, at_hand, book},
     },
 };
 
@@ -229,11 +229,14 @@ fn note_age(asked_at: Option<DateTime<Utc>>) {
 
 /// The book of the horse of a ride whose day has come.
 pub(super) async fn book_of_ridden(app: &App, signed: &SignedIn, ride: Uuid) -> Result<Arc<Book>, Problem> {
-    let to = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
-    if to.ridden_on > today(app, signed).await? {
+    let to = to_log(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
+    if to.ridden_on > today_at(&to.time_zone) {
         return Err(Problem::not_yet(to.ridden_on));
     }
-    book(app, &signed.scope, Some(to.horse_id)).await
+    match at_hand(app, &signed.scope, to.horse_id, to.curriculum_revision, &to.traits) {
+        Some(book) => Ok(book),
+        None => book(app, &signed.scope, Some(to.horse_id)).await,
+    }
 }
 
 /// Corrects, removes or restores a logged rep. Who did it and what it was before is kept.

@@ -189,10 +189,10 @@ pub(crate) async fn second_barn(db: &PgPool, first: &Client) -> Client {
         time_zone: "UTC".into(),
     };
     barn::create(db, barn_id, &settings, None).await.unwrap();
-    let hash: String = sqlx::query_scalar("select password_hash from person limit 1").fetch_one(db).await.unwrap();
+    let hash: String = sqlx::query_scalar("select password_hash from account limit 1").fetch_one(db).await.unwrap();
     let fields =
         person::PersonFields { name: "Bo".into(), email: "bo@high.example".into(), role: "trainer".parse().unwrap() };
-    person::insert(db, barn_id, person_id, &fields, Some(&hash)).await.unwrap();
+    person::insert(&mut db.acquire().await.unwrap(), barn_id, person_id, &fields, Some(&hash)).await.unwrap();
     let mut client = first.visitor();
     client.sign_in("bo@high.example").await;
     client

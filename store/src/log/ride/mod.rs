@@ -3,7 +3,7 @@
 mod change;
 
 use cavesson_core::{
-    barn::{EntryMethod, MissedReason, RideState},
+    barn::{EntryMethod, MissedReason, RideState, Trait},
     curriculum::{Gait, Place},
     load::GaitMinutes,
 };
@@ -182,6 +182,42 @@ pub async fn get_or_restore(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Opti
     }
     dropped::restore(db, scope, id).await?;
     get(db, scope, id).await
+}
+
+/// What writing to a ride has to know of it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct RideToLog {
+    pub horse_id: Uuid,
+    pub ridden_on: NaiveDate,
+    /// The time zone of its barn.
+    pub time_zone: String,
+    /// What tells which curriculum its horse has: the number of the barn's change, and what the horse is like for good.
+    pub curriculum_revision: i64,
+    pub traits: Vec<Trait>,
+}
+
+/// What writing to a ride has to know of it, put back where it was taken off its day: the same however much was logged in it.
+/// `None` where there never was one.
+pub async fn to_log(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<RideToLog>> {
+    if let Some(ride) = find_to_log(db, scope, id).await? {
+        return Ok(Some(ride));
+    }
+    dropped::restore(db, scope, id).await?;
+    find_to_log(db, scope, id).await
+}
+
+async fn find_to_log(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<RideToLog>> {
+    Ok(sqlx::query_as!(
+        RideToLog,
+        r#"select r.horse_id, r.ridden_on, b.time_zone, b.curriculum_revision, h.traits as "traits: Vec<Trait>"
+           from ride r join barn b on b.id = r.barn_id join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
+           where r.barn_id = $1 and r.id = $2"#,
+        scope.staff()?,
+        id
+    )
+    .fetch_optional(db)
+    .await?)
 }
 
 /// Notes that the last ride of each horse before `date` left for tomorrow, one a horse.

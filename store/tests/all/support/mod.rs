@@ -36,7 +36,7 @@ pub(crate) async fn new_barn(db: &PgPool, name: &str) -> Barn {
     barn::create(db, barn_id, &settings, None).await.unwrap();
     let fields =
         PersonFields { name: "P".into(), email: format!("{barn_id}@x.example"), role: "trainer".parse().unwrap() };
-    assert!(person::insert(db, barn_id, person_id, &fields, Some("hash")).await.unwrap());
+    assert!(person::insert(&mut db.acquire().await.unwrap(), barn_id, person_id, &fields, Some("hash")).await.unwrap());
     let scope = Scope::staff_of(barn_id, person_id);
     assert_eq!(horse::put(db, &scope, horse_id, &horse_fields("Juniper")).await.unwrap(), Put::Created);
     Barn { scope, horse: horse_id }

@@ -1,27 +1,21 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
-import { api, ask, type Schemas } from "../../api/client";
-import { grounds, horses, me as meQuery, people } from "../../api/queries";
+import { type Schemas } from "../../api/client";
+import { grounds, horses, people } from "../../api/queries";
 import { useMe } from "../../parts/me";
-import { FormTrouble, PageTrouble } from "../../parts/states";
-import { postureName } from "../../parts/words";
-import { keepFor } from "../../offline/device";
-import { flush, useOutbox } from "../../offline/outbox";
-import { ink, inkSoft, marigold, rule } from "../../theme/tokens";
+import { PageTrouble } from "../../parts/states";
+import { postureName, roleName } from "../../parts/words";
+import { ink, inkSoft, rule } from "../../theme/tokens";
 import { BarnForm } from "./barn-form";
 import { GroundForm, groundFacts } from "./ground-form";
 import { HorseForm } from "./horse-form";
+import { OtherBarns } from "./other-barns";
 import { PersonForm } from "./person-form";
-
-const roleName: Record<Schemas["Role"], string> = {
-  trainer: "Trainer",
-  assistant: "Assistant",
-  owner: "Owner",
-};
+import { SignOut } from "./sign-out";
 
 type Open =
   | { what: "horse"; horse: Schemas["HorseOut"] | null }
@@ -72,6 +66,7 @@ export function Barn() {
         </Button>
         <SignOut />
       </Box>
+      {me.barns.length > 1 && <OtherBarns />}
       <Table
         title={archived ? "Archived horses" : "Horses"}
         add={manages && !archived ? () => setOpen({ what: "horse", horse: null }) : undefined}
@@ -129,49 +124,6 @@ export function Barn() {
       {open?.what === "person" && <PersonForm person={open.person} onClose={close} />}
       {open?.what === "ground" && <GroundForm ground={open.ground} onClose={close} />}
       {open?.what === "barn" && <BarnForm onClose={close} />}
-    </Box>
-  );
-}
-
-function SignOut() {
-  const client = useQueryClient();
-  const out = useMutation({
-    mutationFn: (everywhere: boolean) =>
-      ask(everywhere ? api.POST("/api/sign-out-everywhere") : api.POST("/api/sign-out")).then(() =>
-        keepFor(null),
-      ),
-    onSuccess: () => {
-      client.clear();
-      void client.resetQueries({ queryKey: meQuery.queryKey });
-      window.location.assign("/");
-    },
-  });
-  const { waiting } = useOutbox();
-  const [asked, setAsked] = useState<boolean | null>(null);
-  const leave = (everywhere: boolean) => (waiting.length > 0 ? setAsked(everywhere) : out.mutate(everywhere));
-  return (
-    <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
-      <Button variant="outlined" disabled={out.isPending} onClick={() => leave(false)}>
-        Sign out
-      </Button>
-      <Button disabled={out.isPending} onClick={() => leave(true)}>
-        Sign out everywhere
-      </Button>
-      {asked !== null && (
-        <Box
-          role="alertdialog"
-          aria-label="Not sent yet"
-          sx={{ borderLeft: `6px solid ${marigold}`, pl: 1.5, width: "100%" }}
-        >
-          <b>{waiting.length} on this device are not sent yet.</b> They stay here, and go when you sign in
-          again on this device; nobody else sees them before.{" "}
-          <Button variant="outlined" onClick={() => void flush().then(() => setAsked(null))}>
-            Send them first
-          </Button>{" "}
-          <Button onClick={() => out.mutate(asked)}>Sign out anyway</Button>
-        </Box>
-      )}
-      <FormTrouble error={out.error} />
     </Box>
   );
 }
