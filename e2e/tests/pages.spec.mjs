@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import { expect, test } from "@playwright/test";
 import {
   askByKeys,
@@ -213,4 +214,44 @@ test("a new installation creates its first trainer, who signs out and in again a
 
   await page.goto(`${base}/barn/security`);
   await expect(page.getByText("Set a password by link")).toBeVisible();
+
+  // Another barn, added on the server's command line: its trainer has an account here already.
+  const added = execFileSync(
+    process.env.CAVESSON ?? "../target/debug/cavesson",
+    [
+      ...["barn", "add", "High Ridge", "--time-zone", "America/Denver"],
+      ...["--trainer", "Wim Acker", "--email", "wim@low.example"],
+    ],
+    {
+      env: {
+        ...process.env,
+        DATABASE_URL: `${process.env.E2E_DATABASES}empty`,
+      },
+    },
+  ).toString();
+  await other.goto(`${base}${added.trim().split("\n").at(-1)}`);
+  await expect(
+    other.getByRole("heading", { name: "Welcome to High Ridge, Wim Acker" }),
+  ).toBeVisible();
+  await other.getByLabel("Password").fill("a guess of another");
+  await other.getByRole("button", { name: "Join High Ridge" }).click();
+  await expect(other.getByRole("alert")).toContainText("wrong");
+  await other.getByLabel("Password").fill("gate hinge apple thunder");
+  await other.getByRole("button", { name: "Join High Ridge" }).click();
+  await expect(other.getByText("No rides today.")).toBeVisible();
+  await other.goto(`${base}/barn`);
+  const barns = other.getByRole("region", { name: "Your barns" });
+  await expect(barns.getByRole("listitem")).toHaveText([
+    /High Ridge · Trainer\s*You are here/,
+    /Low Meadow · Assistant\s*Enter/,
+  ]);
+  await barns.getByRole("button", { name: "Enter Low Meadow" }).click();
+  await expect(other.getByText("No rides today.")).toBeVisible();
+  await other.goto(`${base}/barn`);
+  await expect(
+    other.getByRole("heading", { name: "Low Meadow", level: 1 }),
+  ).toBeVisible();
+  await expect(
+    other.getByRole("button", { name: "Change the barn" }),
+  ).toHaveCount(0);
 });

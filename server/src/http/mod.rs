@@ -36,6 +36,7 @@ use axum::{
     response::{IntoResponse, Response},
 };
 use tower_http::{
+    CompressionLevel,
     catch_panic::CatchPanicLayer,
     compression::{CompressionLayer, DefaultPredicate, Predicate, predicate::NotForContentType},
 };
@@ -91,13 +92,18 @@ pub fn app(state: App) -> Router {
         .route("/healthz", axum::routing::get(health::alive))
         .route("/readyz", axum::routing::get(health::ready));
     let secure = state.options.secure_cookies;
-    api.merge(site(&state.options.site))
+    api.layer(CompressionLayer::new().quality(ANSWERS).compress_when(as_a_whole()))
+        .merge(site(&state.options.site))
         .layer(middleware::map_response(move |response| security_headers(secure, response)))
         .layer(CompressionLayer::new().compress_when(as_a_whole()))
         .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| Problem::broken().into_response()))
         .layer(middleware::from_fn(observe))
         .with_state(state)
 }
+
+/// How hard answers are packed: of a day of 1.4 MB the default (6) makes 297 kB in 66 ms, this 335 kB in 21 ms. The site's files, which
+/// a device fetches once, are packed by the default.
+const ANSWERS: CompressionLevel = CompressionLevel::Precise(3);
 
 /// Refuses requests that another site made the browser send.
 async fn same_origin_only(request: Request, next: Next) -> Response {
