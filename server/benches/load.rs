@@ -215,8 +215,8 @@ impl Bench {
         let barn = fill(&self.db, &BIG, 0, self.today).await?;
         let other = fill(&self.db, &Size { horses: 4, riders: 1, days: 30 }, 1, self.today).await?;
         for (what, sql) in [
-            ("a restart", "select 1"),
             ("nothing kept", "truncate standing"),
+            ("a restart", "select 1"),
             ("a changed posture", "update barn set posture = 'patient', version = version + 1"),
         ] {
             let server = self.serve().await?;

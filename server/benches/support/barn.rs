@@ -71,9 +71,12 @@ pub(crate) async fn fill(db: &PgPool, size: &Size, n: u64, today: NaiveDate) -> 
             .collect();
         ridden.push(planned(id, rider, today));
         rides.extend(ridden.last().map(|r| r.id));
-        let mut tx = db.begin().await?;
-        bulk::insert(&mut tx, barn_id, &ridden).await?;
-        tx.commit().await?;
+        // No statement takes longer than the database gives it.
+        for some in ridden.chunks(1000) {
+            let mut tx = db.begin().await?;
+            bulk::insert(&mut tx, barn_id, some).await?;
+            tx.commit().await?;
+        }
         horses.push(id);
     }
     Ok(Filled { id: barn_id, riders, horses, rides })

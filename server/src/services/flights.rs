@@ -34,3 +34,36 @@ impl Flights {
         held
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use std::sync::{
+        Arc,
+        atomic::{AtomicUsize, Ordering},
+    };
+
+    use super::Flights;
+
+    #[tokio::test(flavor = "multi_thread", worker_threads = 4)]
+    async fn one_at_a_time_is_at_a_key_and_nobody_waits_for_ever() {
+        let flights = Arc::new(Flights::default());
+        let at_work: Arc<Vec<AtomicUsize>> = Arc::new((0..8).map(|_| AtomicUsize::new(0)).collect());
+        let tasks = (0..200_usize).map(|n| {
+            let (flights, at_work) = (Arc::clone(&flights), Arc::clone(&at_work));
+            // Overlapping keys, in either order.
+            let mut keys: Vec<usize> = (0..3).map(|k| (n + k * (1 + n % 3)) % 8).collect();
+            if n % 2 == 0 {
+                keys.reverse();
+            }
+            tokio::spawn(async move {
+                let _alone = flights.alone(&keys).await;
+                keys.iter().for_each(|k| assert_eq!(at_work[*k].fetch_add(1, Ordering::SeqCst), 0, "key {k}"));
+                tokio::task::yield_now().await;
+                keys.iter().for_each(|k| drop(at_work[*k].fetch_sub(1, Ordering::SeqCst)));
+            })
+        });
+        for task in tasks.collect::<Vec<_>>() {
+            task.await.unwrap();
+        }
+    }
+}

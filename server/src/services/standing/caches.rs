@@ -2,14 +2,12 @@
 
 use std::sync::Arc;
 
-use cavesson_core::advice::{AdvisorSnapshot, EarlierForecast, WatchedHistory};
-
 use crate::services::{
     flights::Flights,
     standing::{
         barn_weeks::BarnCache,
         cache::{Cache, Made, Weighed},
-        compute::Record,
+        compute::WatchedRecord,
         logs::Log,
         response::StandingOut,
     },
@@ -42,15 +40,6 @@ impl Default for StandingCaches {
             horses_at_work: Arc::default(),
         }
     }
-}
-
-/// A record, and the advisor that has watched all of it.
-#[derive(Debug)]
-pub(crate) struct WatchedRecord {
-    pub(crate) record: Record,
-    pub(crate) watched: WatchedHistory,
-    /// What was foreseen four weeks ago, and the snapshot that it follows from.
-    pub(crate) foreseen: Option<(Arc<AdvisorSnapshot>, Arc<EarlierForecast>)>,
 }
 
 impl Weighed for WatchedRecord {

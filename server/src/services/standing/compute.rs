@@ -4,8 +4,8 @@ use std::sync::Arc;
 
 use cavesson_core::{
     advice::{
-        Advisor, AskContext, Cure, EarlierForecast, FaultPattern, History, Posture, Standing, TrainerInput,
-        WatchedHistory, cures, fault_patterns, in_work, stiff_side,
+        Advisor, AdvisorSnapshot, AskContext, Cure, EarlierForecast, FaultPattern, History, Posture, Standing,
+        TrainerInput, WatchedHistory, cures, fault_patterns, in_work, stiff_side,
     },
     belief::ModelSettings,
     curriculum::{Curriculum, Heights, StepIx},
@@ -20,7 +20,6 @@ use crate::services::{
     standing::ahead::{forecast_out, waiting},
     standing::alarms::alarms_out,
     standing::barn_weeks::ShownByBarn,
-    standing::caches::WatchedRecord,
     standing::logs::LogDays,
     standing::response::{
         CureTold, FaultTold, OverruleOut, StandingOut, changed, horse_out, line_out, step_out, untried, zones,
@@ -43,6 +42,15 @@ pub(crate) struct Record {
     pub(crate) faulted: Vec<AskContext>,
     pub(crate) trainer_input: TrainerInput,
     pub(crate) overrules: Vec<KeptOverrule>,
+}
+
+/// A record, and the advisor that has watched all of it.
+#[derive(Debug)]
+pub(crate) struct WatchedRecord {
+    pub(crate) record: Record,
+    pub(crate) watched: WatchedHistory,
+    /// What was foreseen four weeks ago, and the snapshot that it follows from.
+    pub(crate) foreseen: Option<(Arc<AdvisorSnapshot>, Arc<EarlierForecast>)>,
 }
 
 /// Watches a record to its end. What was watched of it `before` is not watched again.

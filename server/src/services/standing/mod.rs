@@ -46,9 +46,8 @@ use crate::{
         standing::{
             asks::habits,
             barn_weeks::{KnownBarn, ShownByBarn, known_barn},
-            caches::WatchedRecord,
             changes::{Changes, changes},
-            compute::standing_of,
+            compute::{WatchedRecord, standing_of},
             logs::{LogDays, logs},
         },
     },
