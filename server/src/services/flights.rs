@@ -59,7 +59,7 @@ mod tests {
                 let _alone = flights.alone(&keys).await;
                 keys.iter().for_each(|k| assert_eq!(at_work[*k].fetch_add(1, Ordering::SeqCst), 0, "key {k}"));
                 tokio::task::yield_now().await;
-                keys.iter().for_each(|k| drop(at_work[*k].fetch_sub(1, Ordering::SeqCst)));
+                keys.iter().for_each(|k| assert_eq!(at_work[*k].fetch_sub(1, Ordering::SeqCst), 1, "key {k}"));
             })
         });
         for task in tasks.collect::<Vec<_>>() {
