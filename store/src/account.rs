@@ -40,6 +40,20 @@ pub async fn by_email(db: &PgPool, email: &str) -> Result<Option<Account>> {
     .await?)
 }
 
+/// The account that joins the barn of a link: the one with its address, in whichever barns it is, or in none any more.
+pub async fn to_join(db: &PgPool, link: &Link) -> Result<Option<Account>> {
+    Ok(sqlx::query_as!(
+        Account,
+        r#"select a.id as "account?", p.barn_id, p.id, p.name, a.email, a.password_hash as "password_hash?", a.code_key,
+                  a.code_key_offered
+           from person p join account a on lower(a.email) = lower(p.email) where p.barn_id = $1 and p.id = $2"#,
+        link.barn_id,
+        link.person_id
+    )
+    .fetch_optional(db)
+    .await?)
+}
+
 /// The account of whoever asks.
 pub async fn own(db: &PgPool, scope: &Scope) -> Result<Account> {
     Ok(sqlx::query_as!(
@@ -322,15 +336,9 @@ pub async fn turn_codes_off(db: &PgPool, scope: &Scope) -> Result<()> {
 }
 
 /// Uses the code of a time step up: false when a code of this step or a later one was used before.
-pub async fn use_code(db: &PgPool, barn: Uuid, person: Uuid, step: i64) -> Result<bool> {
-    let done = sqlx::query!(
-        "update account set code_step = $3
-         where id = (select account_id from person where barn_id = $1 and id = $2) and code_step < $3",
-        barn,
-        person,
-        step
-    )
-    .execute(db)
-    .await?;
+pub async fn use_code(db: &PgPool, account: Uuid, step: i64) -> Result<bool> {
+    let done = sqlx::query!("update account set code_step = $2 where id = $1 and code_step < $2", account, step)
+        .execute(db)
+        .await?;
     Ok(done.rows_affected() == 1)
 }

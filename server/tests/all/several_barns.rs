@@ -110,6 +110,26 @@ async fn each_barn_has_its_own_horses_and_the_last_one_is_where_the_next_sign_in
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn who_was_let_go_in_one_barn_joins_another(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let bo = uuid::Uuid::new_v4();
+    let mut person = json!({ "name": "Bo", "email": "bo@both.example", "role": "assistant" });
+    ada.put(&format!("/api/people/{bo}"), person.clone()).await.is(201);
+    let link = ada.call(Method::POST, &format!("/api/people/{bo}/link"), None).await.is(201);
+    let mut client = ada.visitor();
+    let sent = json!({ "token": token(link["path"].as_str().unwrap()), "password": PASSWORD });
+    client.post("/api/links/use", sent).await.is(204);
+    (person["version"], person["archived"]) = (json!(1), json!(true));
+    ada.put(&format!("/api/people/{bo}"), person).await.is(200);
+    client.post("/api/sign-in", json!({ "email": "bo@both.example", "password": PASSWORD })).await.is(401);
+    let link = ridge(&db, "bo@both.example").await;
+    client.post("/api/links/join", json!({ "token": link, "password": PASSWORD })).await.is(204);
+    client.learn_token().await;
+    let me = client.get("/api/me").await.is(200);
+    assert_eq!((&me["barn"]["name"], me["barns"].as_array().unwrap().len()), (&json!("High Ridge"), 1));
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn a_role_is_one_barns_own(db: PgPool) {
     let mut ada = first_barn(&db).await;
     let bo = uuid::Uuid::new_v4();

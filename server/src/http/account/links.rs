@@ -159,7 +159,7 @@ pub(crate) async fn join(
     let token = digest(&sent.token);
     let link = account::find_link(&app.db, &token).await?.ok_or_else(Problem::link_ended)?;
     let email = link.email.to_lowercase();
-    let found = account::by_email(&app.db, &email).await?;
+    let found = account::to_join(&app.db, &link).await?;
     let found = prove(&app, &email, found, &origin, (sent.password, sent.code)).await?;
     let account = found.account.ok_or_else(Problem::broken)?;
     if !account::join(&app.db, &token, &link, account).await? {

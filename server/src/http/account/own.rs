@@ -152,7 +152,7 @@ pub(crate) async fn turn_codes_on(
     let key = own.code_key_offered.ok_or_else(|| Problem::conflict("Ask for a key first"))?;
     let wrong = || Problem::field("code", "this is not the code of this key now; type the one that the app shows");
     let step = accepted_step(&key, &sent.code, Utc::now().timestamp()).ok_or_else(wrong)?;
-    account::use_code(&app.db, own.barn_id, own.id, step).await?;
+    account::use_code(&app.db, own.account.ok_or_else(Problem::broken)?, step).await?;
     account::turn_codes_on(&app.db, &signed.scope).await?;
     note_own(&app, &signed, What::CodesOn, &origin).await?;
     Ok(StatusCode::NO_CONTENT)

@@ -232,8 +232,8 @@ pub(crate) async fn prove(
             return Err(Problem::code_needed());
         };
         let step = accepted_step(key, &code, Utc::now().timestamp());
-        let fresh = match step {
-            Some(step) => account::use_code(&app.db, found.barn_id, found.id, step).await?,
+        let fresh = match step.zip(found.account) {
+            Some((step, account)) => account::use_code(&app.db, account, step).await?,
             None => false,
         };
         if !fresh {
