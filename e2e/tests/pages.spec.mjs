@@ -235,7 +235,7 @@ test("a new installation creates its first trainer, who signs out and in again a
   ).toBeVisible();
   await other.getByLabel("Password").fill("a guess of another");
   await other.getByRole("button", { name: "Join High Ridge" }).click();
-  await expect(other.getByRole("alert")).toContainText("wrong");
+  await expect(other.getByRole("alert")).toContainText("do not go together");
   await other.getByLabel("Password").fill("gate hinge apple thunder");
   await other.getByRole("button", { name: "Join High Ridge" }).click();
   await expect(other.getByText("No rides today.")).toBeVisible();

@@ -4,6 +4,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { useLocation } from "react-router";
 import { api, ask, Refused, type Schemas } from "../../api/client";
 import { BarnPhone } from "../../parts/barn-phone";
 import { CodeField } from "../../parts/code-field";
@@ -13,8 +14,9 @@ import { Cover } from "../signin/cover";
 
 /** Behind an invitation or a reset: one sets a password and is in. */
 export function Join() {
-  // The token stands behind the #, which browsers do not send; it leaves the address bar when it was used.
-  const [token] = useState(() => window.location.hash.slice(1));
+  // The token stands behind the #, which browsers do not send; it leaves the address bar when it was used. Another link in the same tab
+  // changes only that.
+  const token = useLocation().hash.slice(1);
   const link = useQuery({
     queryKey: ["link", token],
     queryFn: () => ask(api.POST("/api/links/look", { body: { token } })),
@@ -25,7 +27,7 @@ export function Join() {
   const Way = link.data.has_account ? WithAccount : WithNewPassword;
   return (
     <Cover>
-      <Way token={token} link={link.data} />
+      <Way key={token} token={token} link={link.data} />
     </Cover>
   );
 }
