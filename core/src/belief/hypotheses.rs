@@ -14,8 +14,8 @@ use crate::curriculum::{Course, Side, Step, StepIx};
 
 /// Days with reps before a side has something to lose.
 const NEW_DAYS: u32 = 3;
-/// Readings with less than this precision say nothing.
-const FAINT: f64 = 1e-4;
+/// Readings with less than this precision, and what is less likely than this, say nothing.
+pub(super) const FAINT: f64 = 1e-4;
 
 /// The reps of one step and side on one day, read.
 #[derive(Debug)]

@@ -7,7 +7,7 @@ use super::{
     barn_prior::{BarnPrior, HorseEvidence, Weights},
     count_model,
     day::{Day, OutOfOrder},
-    hypotheses::{DayReading, HypothesisBank},
+    hypotheses::{DayReading, FAINT, HypothesisBank},
     log_habits::LogHabits,
     loss::AMOUNTS,
     normal::Mixture,
@@ -328,16 +328,21 @@ impl<'a> Observer<'a> {
         let mut out = vec![0.0; days + 1];
         let unseen = if self.seen.contains_key(&(step, side)) { 0.0 } else { self.settings.starts.unseen_sd };
         let lost = self.bank.lost(step, side);
-        for (n, weight) in self.weights.hypotheses.iter().enumerate() {
+        let lost: Vec<(f64, f64)> = AMOUNTS.into_iter().zip(lost).filter(|(_, q)| *q > FAINT).collect();
+        // What is too faint to count for where the horse stands does not count for where it will.
+        let likely = |(_, weight): &(usize, &f64)| **weight > FAINT;
+        let mut total = 0.0;
+        for (n, weight) in self.weights.hypotheses.iter().enumerate().filter(likely) {
+            total += weight * lost.iter().map(|(_, q)| q).sum::<f64>();
             let path = self.bank.ahead(&self.settings, self.course, n, (step, side), days);
             for (p, (mean, variance)) in out.iter_mut().zip(path) {
                 let sd = (variance.max(1e-6).sqrt() * self.settings.caution).hypot(unseen);
                 let over = |lost: f64| 1.0 - super::normal::below((reached + lost - mean) / sd);
-                *p += weight * AMOUNTS.iter().zip(&lost).map(|(amount, q)| q * over(*amount)).sum::<f64>();
+                *p += weight * lost.iter().map(|(amount, q)| q * over(*amount)).sum::<f64>();
             }
         }
         for (n, p) in out.iter_mut().enumerate() {
-            *p *= self.enough_mounts(step, side, n as f64);
+            *p *= self.enough_mounts(step, side, n as f64) / total;
         }
         out
     }
