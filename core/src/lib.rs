@@ -25,6 +25,7 @@ pub mod ride;
 pub mod schedule;
 pub mod score;
 pub mod tack;
+mod threads;
 mod words;
 
 pub use words::UnknownWord;

@@ -52,6 +52,11 @@ impl App {
         App { compute: self.compute.ahead(), ..self.clone() }
     }
 
+    /// The same for what someone waits for.
+    pub(crate) fn as_asked(&self) -> App {
+        App { compute: self.compute.asked(), ..self.clone() }
+    }
+
     /// An application over a database whose schema is up to date.
     pub fn new(db: PgPool, options: Options) -> App {
         let station = || Arc::new(WeatherStation { seed: 8020 }) as Arc<dyn WeatherSource + Send + Sync>;
@@ -61,7 +66,7 @@ impl App {
             caches: StandingCaches::default(),
             warmth: Arc::default(),
             compute: ComputePool::new("pages", std::thread::available_parallelism().map_or(2, usize::from), 64, 2),
-            searches: ComputePool::new("searches", 1, 4, 6),
+            searches: ComputePool::new("searches", 1, 4, 6).for_searches(),
             weather: options.demo.then(station),
             options: Arc::new(options),
             password_checks: Arc::new(Semaphore::new(2)),

@@ -82,6 +82,9 @@ pub async fn open(url: &str) -> Result<PgPool> {
         ("statement_timeout", STATEMENT_TIMEOUT),
         ("lock_timeout", LOCK_TIMEOUT),
         ("idle_in_transaction_session_timeout", STATEMENT_TIMEOUT),
+        // Pages are many small reads beside each other: one that takes all cores, or is compiled first, holds up the others.
+        ("max_parallel_workers_per_gather", "0"),
+        ("jit", "off"),
     ]);
     Ok(PgPoolOptions::new().max_connections(12).acquire_timeout(ACQUIRE_TIMEOUT).connect_lazy_with(bounded))
 }

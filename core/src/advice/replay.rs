@@ -1,11 +1,18 @@
 //! All horses of a barn taken through their records together.
 
-use std::{borrow::Borrow, collections::BTreeSet};
+use std::{
+    borrow::Borrow,
+    collections::BTreeSet,
+    sync::{Mutex, PoisonError},
+};
 
 use chrono::NaiveDate;
 
 use super::Advisor;
-use crate::belief::{BarnFacts, BarnWeeks, Day, HorseWeek, ModelSettings, Observer, ReadingTally, week_of};
+use crate::{
+    belief::{BarnFacts, BarnWeeks, Day, HorseWeek, ModelSettings, Observer, ReadingTally, week_of},
+    threads,
+};
 
 /// Who takes in the days of one horse: an advisor, or an observer where no calls are asked for.
 pub trait Follower {
@@ -112,28 +119,82 @@ pub fn replay_barn_on<F: Follower, D: Borrow<Day>>(
     horses: &mut [HorseRecord<'_, F, D>],
     mut after: impl FnMut(usize, usize, &F),
 ) {
-    let date = |day: &D| week_of(day.borrow().date);
-    let weeks: BTreeSet<NaiveDate> = horses.iter().flat_map(|h| h.days.iter().map(date)).collect();
-    let mut next = vec![0; horses.len()];
-    for monday in weeks {
-        let mut shown = vec![];
-        for (n, horse) in horses.iter_mut().enumerate() {
-            let days = &horse.days[next[n]..];
-            let days = &days[..days.iter().take_while(|d| date(d) <= monday).count()];
-            if days.is_empty() {
-                continue;
-            }
-            horse.follower.begin_week(&barn.facts(n, monday));
-            let mut readings = ReadingTally::default();
-            for (at, day) in (next[n]..).zip(days) {
-                let day = day.borrow();
-                horse.follower.follow(day);
-                readings.note(horse.follower.observer().course(), day);
-                after(n, at, &horse.follower);
-            }
-            next[n] += days.len();
-            shown.push((n, HorseWeek { readings, evidence: horse.follower.observer().evidence() }));
-        }
+    let mondays = mondays(horses);
+    let mut all: Vec<_> = horses.iter_mut().enumerate().map(HorseReplay::new).collect();
+    for monday in mondays {
+        let shown: Vec<_> =
+            all.iter_mut().filter_map(|horse| Some((horse.n, horse.through_week(barn, monday, &mut after)?))).collect();
         barn.end_week(monday, &shown);
+    }
+}
+
+/// The same on so many threads, where nobody looks on: within a week horses have nothing to do with each other.
+pub fn replay_barn_on_threads<F: Follower + Send, D: Borrow<Day> + Sync>(
+    threads: usize,
+    barn: &mut BarnWeeks,
+    horses: &mut [HorseRecord<'_, F, D>],
+) {
+    let mondays = mondays(horses);
+    let mut all: Vec<_> =
+        horses.iter_mut().enumerate().map(|horse| Mutex::new((HorseReplay::new(horse), None))).collect();
+    for monday in mondays {
+        let known = &*barn;
+        threads::each(threads, &all, |(horse, shown)| *shown = horse.through_week(known, monday, &mut |_, _, _| {}));
+        let shown: Vec<_> = all
+            .iter_mut()
+            .filter_map(|horse| {
+                let (horse, shown) = horse.get_mut().unwrap_or_else(PoisonError::into_inner);
+                Some((horse.n, shown.take()?))
+            })
+            .collect();
+        barn.end_week(monday, &shown);
+    }
+}
+
+/// The Mondays of all weeks in which a horse was ridden.
+fn mondays<F, D: Borrow<Day>>(horses: &[HorseRecord<'_, F, D>]) -> BTreeSet<NaiveDate> {
+    horses.iter().flat_map(|h| h.days.iter().map(|day| week_of(day.borrow().date))).collect()
+}
+
+/// A horse on its way through its days.
+struct HorseReplay<'h, 'r, F, D> {
+    /// Its place in the barn.
+    n: usize,
+    horse: &'h mut HorseRecord<'r, F, D>,
+    /// The place of its next day.
+    next: usize,
+}
+
+impl<'h, 'r, F: Follower, D: Borrow<Day>> HorseReplay<'h, 'r, F, D> {
+    fn new((n, horse): (usize, &'h mut HorseRecord<'r, F, D>)) -> Self {
+        HorseReplay { n, horse, next: 0 }
+    }
+
+    /// Takes in the days of a week, and tells what the horse has shown by the end of it; none where it was not ridden.
+    fn through_week(
+        &mut self,
+        barn: &BarnWeeks,
+        monday: NaiveDate,
+        after: &mut impl FnMut(usize, usize, &F),
+    ) -> Option<HorseWeek> {
+        let HorseRecord { follower, days } = &mut *self.horse;
+        let days = &days[self.next..];
+        let days = &days[..days.iter().take_while(|day| week_of((*day).borrow().date) <= monday).count()];
+        if days.is_empty() {
+            return None;
+        }
+        // Before anyone has shown anything, nothing is known that was not known at first.
+        if barn.starts_on(monday).is_some() {
+            follower.begin_week(&barn.facts(self.n, monday));
+        }
+        let mut readings = ReadingTally::default();
+        for day in days {
+            let day = day.borrow();
+            follower.follow(day);
+            readings.note(follower.observer().course(), day);
+            after(self.n, self.next, follower);
+            self.next += 1;
+        }
+        Some(HorseWeek { readings, evidence: follower.observer().evidence() })
     }
 }

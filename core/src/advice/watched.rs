@@ -3,7 +3,7 @@
 
 use std::{collections::BTreeSet, sync::Arc};
 
-use chrono::NaiveDate;
+use chrono::{Datelike, Days, NaiveDate};
 
 use super::{Advisor, AdvisorSnapshot, Posture, TrainerInput};
 use crate::{
@@ -76,8 +76,7 @@ impl WatchedHistory {
         keep: &[NaiveDate],
     ) -> WatchedHistory {
         let len = history.days.len();
-        let mut wanted: BTreeSet<usize> = keep.iter().map(|&date| history.day_from(date)).collect();
-        wanted.extend([len.saturating_sub(1), len]);
+        let wanted = mornings(&history.days, keep);
         let good = before.map_or(vec![], |before| before.good_for(&history));
         let is_there = |at: &usize| good.iter().any(|(n, _)| n == at);
         let missing = wanted.iter().copied().find(|at| !is_there(at));
@@ -104,6 +103,12 @@ impl WatchedHistory {
             let _in_order = advisor.watch(day);
         }
         WatchedHistory { history, snapshots, watched: len - from }
+    }
+
+    /// A history that an advisor has watched already, with its snapshots by the number of days before them.
+    pub(super) fn of(history: History, snapshots: Vec<(usize, Arc<AdvisorSnapshot>)>) -> WatchedHistory {
+        let watched = history.days.len();
+        WatchedHistory { history, snapshots, watched }
     }
 
     /// How many days were watched for it.
@@ -158,10 +163,44 @@ impl WatchedHistory {
     }
 }
 
+/// How many days ago the forecast is compared with.
+pub const FORECAST_BEFORE: u64 = 28;
+
+/// The morning after the day that today's forecast is compared with.
+pub fn foreseen_from(today: NaiveDate) -> NaiveDate {
+    today - Days::new(FORECAST_BEFORE) + Days::new(1)
+}
+
+/// The mornings that a history is taken up from again. What is corrected is mostly of the last weeks, and else mostly of the last months:
+/// the second is the first day of the last quarter that began two months ago or before, which stays the same for three months.
+///
+/// ```
+/// use cavesson_core::advice::kept_mornings;
+/// let kept = kept_mornings("2026-11-29".parse()?);
+/// assert_eq!(kept.map(|day| day.to_string()), ["2026-11-02", "2026-07-01"]);
+/// # Ok::<(), chrono::ParseError>(())
+/// ```
+pub fn kept_mornings(today: NaiveDate) -> [NaiveDate; 2] {
+    let day = today - Days::new(60);
+    let quarter = NaiveDate::from_ymd_opt(day.year(), day.month0() / 3 * 3 + 1, 1).unwrap_or(day);
+    [foreseen_from(today), quarter]
+}
+
+/// The mornings of which a snapshot is kept, by the number of days before them: those that are asked for, that of the last day, and the end.
+pub(super) fn mornings(days: &[Arc<Day>], keep: &[NaiveDate]) -> BTreeSet<usize> {
+    let mut wanted: BTreeSet<usize> = keep.iter().map(|&date| day_from(days, date)).collect();
+    wanted.extend([days.len().saturating_sub(1), days.len()]);
+    wanted
+}
+
+/// The place of the first day from a date on.
+fn day_from(days: &[Arc<Day>], date: NaiveDate) -> usize {
+    days.partition_point(|d| d.date < date)
+}
+
 impl History {
-    /// The place of the first day from a date on.
     fn day_from(&self, date: NaiveDate) -> usize {
-        self.days.partition_point(|d| d.date < date)
+        day_from(&self.days, date)
     }
 
     fn restore<'a>(&self, snapshot: &AdvisorSnapshot, course: &'a Course) -> Advisor<'a> {

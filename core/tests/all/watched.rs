@@ -3,8 +3,10 @@
 use std::sync::Arc;
 
 use cavesson_core::{
-    advice::{Advisor, HorseRecord},
-    advice::{Call, CareChange, History, Overrule, Posture, TrainerInput, WatchedHistory, replay_barn},
+    advice::{
+        Advisor, Call, CareChange, History, HorseRecord, Overrule, Posture, TrainerInput, WatchedHistory,
+        WatchingAdvisor, replay_barn, replay_barn_on_threads,
+    },
     belief::{BarnWeeks, Day, ModelSettings, Work},
     curriculum::{Course, Curriculum},
     response::{Answer, Rep, ResponseTime, Weight},
@@ -143,4 +145,43 @@ fn one_more_rep_costs_a_day_and_a_new_day_the_days_since_the_kept_morning() {
     herd[0].push(Arc::new(day(&mut rng, &course, now + Days::new(1))));
     let next = WatchedHistory::watch(&course, history(&course, &herd, &input), Some(&today), &keep(201));
     assert!((1..=29).contains(&next.days_watched()), "{}", next.days_watched());
+}
+
+#[test]
+fn one_pass_over_a_barn_on_any_threads_is_the_same_as_each_horse_by_itself() {
+    let course = Curriculum::standard().course();
+    let settings = ModelSettings::default();
+    for seed in 0..6 {
+        let mut rng = ChaCha8Rng::seed_from_u64(seed);
+        let herd: Vec<_> = (0..HORSES).map(|_| Arc::new(record(&mut rng, &course, 60))).collect();
+        let mut input = TrainerInput::default();
+        for today in 50..54 {
+            meddle(&mut rng, &course, &mut [vec![], vec![]], &mut input, today);
+        }
+        let keep = [first() + Days::new(32), first() - Days::new(3)];
+        for threads in 1..4 {
+            let follower = |days: &Arc<_>| {
+                let posture = (Posture::Steady, settings);
+                WatchingAdvisor::new(&course, posture, input.clone(), Arc::clone(days), &keep)
+            };
+            let mut horses: Vec<_> =
+                herd.iter().map(|days| HorseRecord { follower: follower(days), days: &days[..] }).collect();
+            let mut barn = BarnWeeks::new(&settings, HORSES);
+            replay_barn_on_threads(threads, &mut barn, &mut horses);
+            let barn = Arc::new(barn);
+            for (n, horse) in horses.into_iter().enumerate() {
+                let (trainer_input, days) = (input.clone(), Arc::clone(&herd[n]));
+                let barn = Arc::clone(&barn);
+                let history = History { posture: Posture::Steady, settings, trainer_input, days, barn, horse: n };
+                let by_itself = WatchedHistory::watch(&course, history.clone(), None, &keep);
+                let together = horse.follower.watched(Arc::clone(&history.barn), n).unwrap();
+                for morning in keep {
+                    let same = told(&together, &course, morning) == told(&by_itself, &course, morning);
+                    assert!(same, "seed {seed}, horse {n}, {threads} threads");
+                }
+                let again = WatchedHistory::watch(&course, history, Some(&together), &keep);
+                assert_eq!(again.days_watched(), 0, "nothing is left to watch");
+            }
+        }
+    }
 }

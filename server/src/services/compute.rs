@@ -3,7 +3,8 @@
 //! What takes milliseconds or more runs here: standings, plans, the judging of a week. Of more than there are cores the others wait
 //! for their turn, and barns take turns: a large one does not keep the others waiting. What is computed ahead of anyone's asking gets a
 //! turn when nobody waits, and never the last core. Of more than may wait, the rest is told to come again. A search for a week takes
-//! seconds, so searches have a pool of their own: pages do not wait behind them.
+//! seconds, so searches have a pool of their own: pages do not wait behind them. All of it runs at a lower priority than the threads
+//! that answer: what only has to be read is not held up by it.
 
 use std::{
     collections::VecDeque,
@@ -23,10 +24,13 @@ pub(crate) struct ComputePool {
     /// What its figures go by.
     name: &'static str,
     turns: Arc<Turns>,
+    slots: usize,
     /// How many of one barn may wait.
     most_waiting: usize,
     /// Seconds after which someone who was sent away may come again.
     retry_after: u64,
+    /// How much lower the priority of its threads is, as the system counts it (`nice`): 0 to 19.
+    nice: i32,
     kind: Kind,
 }
 
@@ -43,12 +47,28 @@ impl ComputePool {
     pub(crate) fn new(name: &'static str, slots: usize, most_waiting: usize, retry_after: u64) -> ComputePool {
         let queue =
             Queue { free: slots, free_ahead: (slots - 1).max(1), asked: Line::default(), ahead: Line::default() };
-        ComputePool { name, turns: Arc::new(Turns(Mutex::new(queue))), most_waiting, retry_after, kind: Kind::Asked }
+        let turns = Arc::new(Turns(Mutex::new(queue)));
+        ComputePool { name, turns, slots, most_waiting, retry_after, nice: ASKED, kind: Kind::Asked }
     }
 
     /// The same pool for what nobody waits for.
     pub(crate) fn ahead(&self) -> ComputePool {
-        ComputePool { kind: Kind::Ahead, ..self.clone() }
+        ComputePool { kind: Kind::Ahead, nice: AHEAD, ..self.clone() }
+    }
+
+    /// The same pool for what someone waits for, or may any moment.
+    pub(crate) fn asked(&self) -> ComputePool {
+        ComputePool { kind: Kind::Asked, nice: ASKED, ..self.clone() }
+    }
+
+    /// The same pool for what takes seconds while pages are asked for.
+    pub(crate) fn for_searches(self) -> ComputePool {
+        ComputePool { nice: LONG, ..self }
+    }
+
+    /// How many threads it is worth to share out a large piece of work among.
+    pub(crate) fn threads(&self) -> usize {
+        self.slots
     }
 
     /// Computes something for a barn once it is its turn.
@@ -66,17 +86,36 @@ impl ComputePool {
         };
         gauge!("compute_waiting", "pool" => self.name).set(self.turns.waiting() as f64);
         let slot = turn.await.map_err(|_| Problem::broken())?;
-        let name = self.name;
-        // The slot goes with the work: a request that is given up does not free it before the work is done.
-        let done = tokio::task::spawn_blocking(move || {
+        let (name, nice) = (self.name, self.nice);
+        let (tell, told) = oneshot::channel();
+        // A thread of its own: one whose priority was lowered may not raise it again. The slot goes with the work: a request that is given up
+        // does not free it before the work is done.
+        let thread = std::thread::Builder::new().name(name.to_owned()).spawn(move || {
             let _slot = slot;
+            lower_priority(nice);
             let since = Instant::now();
             let done = work();
             histogram!("compute_seconds", "pool" => name).record(since.elapsed().as_secs_f64());
-            done
+            // Whoever asked may have gone.
+            let _gone = tell.send(done);
         });
-        done.await.map_err(|_| Problem::broken())
+        thread.map_err(|_| Problem::broken())?;
+        told.await.map_err(|_| Problem::broken())
     }
+}
+
+/// For what someone waits for, for what takes seconds, and for what nobody waits for.
+const ASKED: i32 = 5;
+const LONG: i32 = 10;
+const AHEAD: i32 = 15;
+/// The lowest priority.
+const MOST: i32 = 19;
+
+/// Lowers the priority of this thread, and so of those that it starts.
+fn lower_priority(nice: i32) {
+    // Whoever starts the server may have lowered it already. A system that refuses computes at its usual priority.
+    let now = rustix::process::getpriority_process(None).unwrap_or(0);
+    let _refused = rustix::process::setpriority_process(None, (now + nice).min(MOST));
 }
 
 /// Whose turn it is.
@@ -270,6 +309,20 @@ mod tests {
         for one in [second, quiet, again] {
             one.await.unwrap().unwrap();
         }
+    }
+
+    #[tokio::test]
+    async fn what_is_computed_has_a_lower_priority_than_what_answers() {
+        let nice = || rustix::process::getpriority_process(None).unwrap();
+        let answers = nice();
+        let pool = ComputePool::new("test", 2, 2, 1);
+        let back = |by: i32| (answers + by).min(MOST);
+        let with_its_threads = move || (nice(), std::thread::spawn(nice).join().unwrap());
+        assert_eq!(pool.run(BUSY, with_its_threads).await.unwrap(), (back(ASKED), back(ASKED)));
+        assert_eq!(pool.ahead().run(BUSY, nice).await.unwrap(), back(AHEAD));
+        assert_eq!(pool.ahead().asked().run(BUSY, nice).await.unwrap(), back(ASKED));
+        assert_eq!(pool.for_searches().run(BUSY, nice).await.unwrap(), back(LONG));
+        assert_eq!(nice(), answers, "those that answer do not");
     }
 
     #[tokio::test]

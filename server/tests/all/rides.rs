@@ -196,11 +196,20 @@ fn step<'a>(standing: &'a Value, id: &str) -> &'a Value {
 
 /// Enters a day of rides `ago` days back: twelve good reps a side of the one-rein stop at the walk.
 async fn good_day(ada: &mut Client, horse: Uuid, rider: Uuid, ago: u64) {
+    day_with(ada, horse, rider, ago, &[]).await;
+}
+
+/// A day that would be good but for what shows on the left.
+async fn day_with(ada: &mut Client, horse: Uuid, rider: Uuid, ago: u64, on_left: &[&str]) {
     let mut body = ride_body(horse, rider, today() - Days::new(ago));
     let set = |side: &str| {
-        let reps: Vec<Value> = (0..12)
-            .map(|_| json!({ "id": Uuid::new_v4(), "outcome": "gave", "weight": "egg", "seconds": 1.0 }))
-            .collect();
+        let faults = if side == "left" { on_left } else { &[] };
+        let rep = json!({ "outcome": "gave", "weight": "egg", "seconds": 1.0, "faults": faults });
+        let with_id = |mut rep: Value| {
+            rep["id"] = json!(Uuid::new_v4());
+            rep
+        };
+        let reps: Vec<Value> = (0..12).map(|_| with_id(rep.clone())).collect();
         json!({ "id": Uuid::new_v4(), "position": 0, "rung": "G7", "gait": "walk", "side": side, "reps": reps })
     };
     body["entered"] = json!("afterwards");
@@ -251,9 +260,9 @@ async fn a_log_that_is_followed_day_by_day_says_the_same_as_one_read_from_the_st
         format!("/api/rides/{ride}/plan"),
     ];
     let mut told: Vec<Vec<Value>> = vec![];
-    for turn in 0..5 {
+    for turn in 0..6 {
         match turn {
-            // A day at the end, one between, a rep today, an old rep that goes, and an old ride's signs.
+            // A day at the end, one between, a rep today, an old rep that goes, faults on some days, and an old ride's signs.
             0 => good_day(&mut ada, horse, me, 2).await,
             1 => good_day(&mut ada, horse, me, 6).await,
             2 => {
@@ -265,6 +274,11 @@ async fn a_log_that_is_followed_day_by_day_says_the_same_as_one_read_from_the_st
                 let rep = &rides["items"].as_array().unwrap().last().unwrap()["sets"][0]["reps"][0];
                 let gone = json!({ "version": 1, "outcome": "gave", "weight": "egg", "removed": true });
                 ada.patch(&format!("/api/reps/{}", rep["id"].as_str().unwrap()), gone).await.is(200);
+            }
+            4 => {
+                for ago in [4, 8, 9] {
+                    day_with(&mut ada, horse, me, ago, &["head-up"]).await;
+                }
             }
             _ => {
                 let rides = ada.get(&format!("/api/horses/{horse}/rides")).await.is(200);
@@ -285,6 +299,8 @@ async fn a_log_that_is_followed_day_by_day_says_the_same_as_one_read_from_the_st
         assert_ne!(told.last(), Some(&now), "turn {turn} changed something");
         told.push(now);
     }
+    let faults = |turn: usize| told[turn][0]["faults"].as_array().unwrap().len();
+    assert!(faults(3) == 0 && faults(4) > 0, "a fault shows on one side alone: {}", told[4][0]["faults"]);
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]

@@ -57,6 +57,11 @@ pub struct Faulted {
     pub bit: Option<String>,
     pub hot: Option<bool>,
     pub faults: Vec<String>,
+    pub set_position: i32,
+    pub set_id: Uuid,
+    /// Of the rep in its set; none of a count.
+    pub position: Option<i32>,
+    pub rep_id: Option<Uuid>,
 }
 
 /// A day of a horse.
@@ -71,20 +76,15 @@ pub enum Of<'a> {
     Days(&'a [HorseDay]),
 }
 
-/// One query over the rides of horses (`$2`) or of days (`$2` and `$3`), each planned for what it reads. The order leaves nothing
-/// open: the same log is read the same each time, down to the last bit of what is worked out of it.
+/// One query over the rides of horses (`$2`) or of days (`$2` and `$3`), each planned for what it reads. In the end rows are in an order
+/// that leaves nothing open: the same log is read the same each time, down to the last bit of what is worked out of it.
 macro_rules! select_of {
     ($row:ty, $db:expr, $scope:expr, $of:expr, $columns:literal, $rest:literal, $order:literal) => {
         match $of {
             Of::Horses(horses) => {
                 sqlx::query_as!(
                     $row,
-                    "select "
-                        + $columns
-                        + " from ride r "
-                        + $rest
-                        + " and r.horse_id = any($2) order by r.horse_id, r.ridden_on, r.id"
-                        + $order,
+                    "select " + $columns + " from ride r " + $rest + " and r.horse_id = any($2)" + $order,
                     $scope.of_seen(),
                     horses
                 )
@@ -100,7 +100,6 @@ macro_rules! select_of {
                         + " from unnest($2::uuid[], $3::date[]) d (horse_id, ridden_on)
                      join ride r on r.horse_id = d.horse_id and r.ridden_on = d.ridden_on "
                         + $rest
-                        + " order by r.horse_id, r.ridden_on, r.id"
                         + $order,
                     $scope.of_seen(),
                     &horses,
@@ -125,6 +124,31 @@ struct RepRow {
     missing: Option<i16>,
     weight: Weight,
     millis: Option<i32>,
+    ride_id: Uuid,
+    set_id: Uuid,
+    set_position: i32,
+    id: Uuid,
+    position: i32,
+}
+
+/// From so many rows on they are put in order off the threads that answer requests.
+const MANY: usize = 2_000;
+
+/// Puts rows in order. The database takes longer to sort the reps of a few horses than to find them, on every core that it is given.
+async fn in_order<T, K>(mut rows: Vec<T>, key: impl Fn(&T) -> K + Send + 'static) -> Result<Vec<T>>
+where
+    T: Send + 'static,
+    K: Ord,
+{
+    let many = rows.len() > MANY;
+    let sorted = move || {
+        rows.sort_unstable_by_key(key);
+        rows
+    };
+    if !many {
+        return Ok(sorted());
+    }
+    Ok(tokio::task::spawn_blocking(sorted).await.map_err(|_| sqlx::Error::WorkerCrashed)?)
 }
 
 /// Every rep that was not removed, by horse and then in order of the day.
@@ -135,13 +159,16 @@ pub async fn reps(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Evidence
         scope,
         of,
         r#"r.horse_id, r.ridden_on, r.place as "place: Place", p.role as "hands: Hands", s.rung, s.gait as "gait: Gait",
-           s.side as "side: Side", rep.outcome as "outcome: Outcome", rep.missing, rep.weight as "weight: Weight", rep.millis"#,
+           s.side as "side: Side", rep.outcome as "outcome: Outcome", rep.missing, rep.weight as "weight: Weight", rep.millis,
+           r.id as ride_id, s.id as set_id, s.position as set_position, rep.id, rep.position"#,
         "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
          join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
          join rep on rep.barn_id = s.barn_id and rep.set_id = s.id
          where r.barn_id = $1 and rep.removed_at is null",
-        ", s.position, s.id, rep.position, rep.id"
+        ""
     );
+    let of_set = |r: &RepRow| (r.set_position, r.set_id, r.position, r.id);
+    let rows = in_order(rows, move |r| (r.horse_id, r.ridden_on, r.ride_id, of_set(r))).await?;
     rows.into_iter()
         .map(|r| {
             Ok(Evidence {
@@ -181,7 +208,7 @@ pub async fn counts(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Counte
         "join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
          join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
          where r.barn_id = $1 and s.count is not null and s.count_removed_at is null",
-        ", s.position, s.id"
+        " order by r.horse_id, r.ridden_on, r.id, s.position, s.id"
     );
     let counted = |r: CountRow| {
         Ok(Counted {
@@ -213,7 +240,7 @@ pub async fn signs(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<(Uuid, 
         of,
         "r.horse_id, r.ridden_on, r.signs",
         "where r.barn_id = $1 and r.state <> 'planned' and r.signs <> '{}'",
-        ""
+        " order by r.horse_id, r.ridden_on, r.id"
     );
     Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on, r.signs)).collect())
 }
@@ -257,26 +284,43 @@ pub async fn ridden_before(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result
     Ok(rows.into_iter().map(|r| (r.horse_id, r.rides, r.last)).collect())
 }
 
+macro_rules! select_faults {
+    ($where:literal, $($arg:expr),*) => {
+        sqlx::query_as!(
+            Faulted,
+            r#"select r.horse_id, r.id as ride_id, r.ridden_on as date, r.place as "place: Place", r.bit, r.hot, p.name as rider, s.rung,
+                      s.gait as "gait: Gait", s.side as "side: Side", coalesce(rep.faults, s.count_faults) as "faults!",
+                      s.position as set_position, s.id as set_id, rep.position as "position?", rep.id as "rep_id?"
+             from ride r
+             join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
+             join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
+             left join rep on rep.barn_id = s.barn_id and rep.set_id = s.id and rep.removed_at is null
+             where r.barn_id = $1 and (rep.id is not null or s.count is not null and s.count_removed_at is null) and "# + $where,
+            $($arg),*
+        )
+    };
+}
+
 /// The reps and counts of these horses since a day, with their faults, in the order in which they were asked, by horse and ride.
 pub async fn faults(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<Faulted>> {
-    let rows = sqlx::query_as!(
-        Faulted,
-        r#"select r.horse_id, r.id as ride_id, r.ridden_on as date, r.place as "place: Place", r.bit, r.hot, p.name as rider, s.rung,
-                  s.gait as "gait: Gait", s.side as "side: Side", coalesce(rep.faults, s.count_faults) as "faults!"
-         from ride r
-         join ride_set s on s.barn_id = r.barn_id and s.ride_id = r.id
-         join person p on p.barn_id = r.barn_id and p.id = coalesce(s.rider_id, r.rider_id)
-         left join rep on rep.barn_id = s.barn_id and rep.set_id = s.id and rep.removed_at is null
-         where r.barn_id = $1 and r.horse_id = any($2) and r.ridden_on >= $3
-               and (rep.id is not null or s.count is not null and s.count_removed_at is null)
-         order by r.horse_id, r.ridden_on, r.id, s.position, rep.position"#,
+    let rows = select_faults!("r.horse_id = any($2) and r.ridden_on >= $3", scope.of_seen(), horses, since);
+    as_asked(rows.fetch_all(db).await?).await
+}
+
+/// The same of some days of some horses.
+pub async fn faults_of_days(db: &PgPool, scope: &Scope, days: &[HorseDay]) -> Result<Vec<Faulted>> {
+    let (horses, dates): (Vec<Uuid>, Vec<NaiveDate>) = days.iter().copied().unzip();
+    let rows = select_faults!(
+        "(r.horse_id, r.ridden_on) in (select * from unnest($2::uuid[], $3::date[]))",
         scope.of_seen(),
-        horses,
-        since
-    )
-    .fetch_all(db)
-    .await?;
-    Ok(rows)
+        &horses,
+        &dates
+    );
+    as_asked(rows.fetch_all(db).await?).await
+}
+
+async fn as_asked(rows: Vec<Faulted>) -> Result<Vec<Faulted>> {
+    in_order(rows, |f| (f.horse_id, f.date, f.ride_id, f.set_position, f.set_id, f.position, f.rep_id)).await
 }
 
 /// An ask of one rein, as it stood among the others.

@@ -102,7 +102,7 @@ pub(crate) async fn read(
     let book = book(&app, &signed.scope, Some(id)).await?;
     let step = book.course.find(&of.step).ok_or_else(|| Problem::missing("step"))?;
     let mut logs = logs(&app, &signed.scope, &[(id, horse.log_revision, Arc::clone(&book))], today).await?;
-    let days = logs.pop().ok_or_else(Problem::broken)?;
+    let days = logs.pop().ok_or_else(Problem::broken)?.days;
     let sided = evidence::sided(&app.db, &signed.scope, id, today - Days::new(HANDS_DAYS)).await?;
     let standing = standing::of_horse(&app, &signed, id).await?;
     let shares = shares(&book.course, &standing, step);

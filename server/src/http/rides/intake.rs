@@ -87,7 +87,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     let horse = crate::services::horses::find(&app, &signed, ride.horse_id).await?;
     let asked = (horse.id, horse.log_revision, Arc::clone(&book));
     let mut logs = logs(&app, &signed.scope, &[asked], today(&app, &signed).await?).await?;
-    let days = logs.pop().ok_or_else(Problem::broken)?;
+    let days = logs.pop().ok_or_else(Problem::broken)?.days;
     let asked = asks(&logged, &book);
     let out =
         app.compute.run(signed.scope.shared(), move || told(&book, &claims, &days, &asked, ride.ridden_on)).await?;

@@ -6,10 +6,7 @@ use cavesson_core::{
     advice::{FAULT_WINDOW_DAYS, RemedyRecord, cures},
     belief::{BarnWeeks, week_of},
 };
-use cavesson_store::{
-    Scope,
-    log::evidence::{self, Faulted},
-};
+use cavesson_store::{Scope, barn, horse, log::evidence, trainer_input};
 use chrono::{Days, NaiveDate};
 use tokio::sync::OnceCell;
 use uuid::Uuid;
@@ -20,10 +17,10 @@ use crate::{
         book::{Book, books, fingerprint},
         flights::Flights,
         standing::{
-            CODE_VERSION, asked,
-            barn_days::{BarnDays, BarnSnapshot},
-            logs::logs,
-            of,
+            CODE_VERSION,
+            barn_days::{BarnDates, BarnDays, BarnSnapshot, CallInput},
+            changes::changes,
+            logs::{HorseLog, logs},
         },
     },
 };
@@ -131,7 +128,8 @@ impl KnownBarn {
         scope: &Scope,
         today: NaiveDate,
     ) -> Result<Arc<ShownByBarn>, Problem> {
-        let (known, app, scope) = (Arc::clone(self), app.clone(), *scope);
+        // Whoever asks next waits for it, too, so it is computed as something that is asked for, whoever asked first.
+        let (known, app, scope) = (Arc::clone(self), app.as_asked(), *scope);
         // A task of its own: whoever asked first may leave, and it is worked out all the same.
         let shown = async move { known.shown.get_or_try_init(|| known.work_out(&app, &scope, today)).await.cloned() };
         tokio::spawn(shown).await.map_err(|_| Problem::broken())?
@@ -141,29 +139,50 @@ impl KnownBarn {
         let scope = &scope.whole();
         let horses: Vec<Uuid> = self.horses.iter().map(|r| r.0).collect();
         let books: Vec<Arc<Book>> = self.horses.iter().map(|r| Arc::clone(&r.2)).collect();
-        let days = logs(app, scope, &self.horses, today).await?;
-        let since = self.monday - Days::new(FAULT_WINDOW_DAYS);
-        let faulted = evidence::faults(&app.db, scope, &horses, since).await?;
+        let logs = logs(app, scope, &self.horses, today).await?;
+        let calls = self.calls(app, scope, today).await?;
         let before = app.caches.barns.snapshots.get(&scope.shared());
-        let (monday, snapshot_on) = (self.monday, self.monday - Days::new(SNAPSHOT_BEFORE));
+        let dates = BarnDates { today, monday: self.monday, snapshot_on: self.monday - Days::new(SNAPSHOT_BEFORE) };
+        let threads = app.compute.threads();
         let worked_out = move || {
-            let remedies = Arc::new(remedies(&horses, &books, &faulted, monday));
-            let barn = BarnDays { horses, books, days };
-            let (weeks, snapshot) = barn.watch(before.as_deref(), snapshot_on, monday);
-            (ShownByBarn { weeks: Arc::new(weeks), remedies, horses: barn.horses }, snapshot)
+            let remedies = Arc::new(remedies(&books, &logs, dates.monday));
+            let barn = BarnDays { horses, books, days: logs.into_iter().map(|log| log.days).collect() };
+            let watched = barn.watch(before.as_deref(), calls, dates, threads);
+            (watched, remedies, barn.horses)
         };
-        let (shown, snapshot) = app.compute.run(scope.shared(), worked_out).await?;
-        app.caches.barns.snapshots.insert(scope.shared(), Arc::new(snapshot));
-        Ok(Arc::new(shown))
+        let (watched, remedies, horses) = app.compute.run(scope.shared(), worked_out).await?;
+        app.caches.barns.snapshots.insert(scope.shared(), Arc::new(watched.snapshot));
+        for (history, (horse, _, book)) in watched.histories.into_iter().zip(&self.horses) {
+            if let Some(history) = history {
+                app.caches.with_barn.put((scope.shared(), *horse), book, history);
+            }
+        }
+        Ok(Arc::new(ShownByBarn { weeks: watched.weeks, remedies, horses }))
+    }
+
+    /// How calls are made on each of its horses that is in work.
+    async fn calls(&self, app: &App, scope: &Scope, today: NaiveDate) -> Result<Vec<Option<CallInput>>, Problem> {
+        let barn = barn::get(&app.db, scope).await?;
+        let in_work = horse::in_work(&app.db, scope).await?;
+        let ids: Vec<Uuid> = in_work.iter().map(|h| h.id).collect();
+        let overrules = trainer_input::overrules(&app.db, scope, &ids).await?;
+        let findings = trainer_input::findings(&app.db, scope, &ids).await?;
+        let mut changes = changes(app, scope, today).await?;
+        let calls = |(id, _, book): &Ridden| {
+            let horse = in_work.iter().find(|h| h.id == *id)?;
+            let changes = changes.remove(id).unwrap_or_default();
+            let input = trainer_input::for_advisor(&book.course, *id, &overrules, &findings, changes);
+            Some((horse.posture.unwrap_or(barn.posture), input))
+        };
+        Ok(self.horses.iter().map(calls).collect())
     }
 }
 
 /// What remedies did for the horses of a barn before a day.
-fn remedies(horses: &[Uuid], books: &[Arc<Book>], faulted: &[Faulted], before: NaiveDate) -> RemedyRecord {
-    let all = horses.iter().zip(books).flat_map(|(&horse, book)| {
-        let mut asks = asked(of(faulted, horse, |f| f.horse_id));
-        asks.retain(|a| a.date < before);
-        cures(book.curriculum.faults(), &asks)
+fn remedies(books: &[Arc<Book>], logs: &[HorseLog], before: NaiveDate) -> RemedyRecord {
+    let all = books.iter().zip(logs).flat_map(|(book, log)| {
+        let asks = log.asks_since(before - Days::new(FAULT_WINDOW_DAYS));
+        cures(book.curriculum.faults(), &asks[..asks.partition_point(|ask| ask.date < before)])
     });
     RemedyRecord::of(&all.collect::<Vec<_>>())
 }

@@ -2,11 +2,14 @@
 
 use std::sync::Arc;
 
+use cavesson_core::advice::WatchedHistory;
+
 use crate::services::{
+    book::Book,
     flights::Flights,
     standing::{
         barn_weeks::BarnCache,
-        cache::{Cache, Made, Weighed},
+        cache::{Cache, Key, Made, Weighed},
         compute::WatchedRecord,
         logs::Log,
         response::StandingOut,
@@ -24,6 +27,8 @@ pub(crate) struct StandingCaches {
     pub(crate) watched: Arc<Cache<Made<WatchedRecord>>>,
     /// Logs, whatever was worked out of them.
     pub(crate) logs: Arc<Cache<Log>>,
+    /// Histories that were watched together with their barn, until someone asks for the horse.
+    pub(crate) with_barn: Arc<WatchedWithBarn>,
     /// What each barn's horses had shown week by week.
     pub(crate) barns: Arc<BarnCache>,
     /// What of a horse is computed just now.
@@ -36,15 +41,38 @@ impl Default for StandingCaches {
             standings: Arc::new(Cache::of_bytes(64 * MB)),
             watched: Arc::new(Cache::of_bytes(192 * MB)),
             logs: Arc::new(Cache::of_bytes(192 * MB)),
+            with_barn: Arc::default(),
             barns: Arc::default(),
             horses_at_work: Arc::default(),
         }
     }
 }
 
+/// Histories up to Monday, with the fingerprints of the curricula that they were watched on.
+#[derive(Debug)]
+pub(crate) struct WatchedWithBarn(moka::sync::Cache<Key, (String, Arc<WatchedHistory>)>);
+
+impl Default for WatchedWithBarn {
+    fn default() -> Self {
+        let weigh = |_: &Key, it: &(String, Arc<WatchedHistory>)| u32::try_from(it.1.bytes()).unwrap_or(u32::MAX);
+        WatchedWithBarn(moka::sync::Cache::builder().max_capacity(128 * MB).weigher(weigh).build())
+    }
+}
+
+impl WatchedWithBarn {
+    pub(crate) fn put(&self, key: Key, book: &Book, history: WatchedHistory) {
+        self.0.insert(key, (book.fingerprint.clone(), Arc::new(history)));
+    }
+
+    /// The history of a horse, once: what is watched on from it is kept elsewhere.
+    pub(crate) fn take(&self, key: Key, book: &Book) -> Option<Arc<WatchedHistory>> {
+        self.0.remove(&key).filter(|(of_book, _)| *of_book == book.fingerprint).map(|(_, history)| history)
+    }
+}
+
 impl Weighed for WatchedRecord {
     fn bytes(&self) -> usize {
-        self.watched.bytes()
+        self.watched.bytes() + self.record.log.bytes()
     }
 }
 

@@ -4,15 +4,16 @@ use std::sync::Arc;
 
 use cavesson_core::{
     advice::{
-        Advisor, AdvisorSnapshot, AskContext, Cure, EarlierForecast, FaultPattern, History, Posture, Standing,
-        TrainerInput, WatchedHistory, cures, fault_patterns, in_work, stiff_side,
+        Advisor, AdvisorSnapshot, AskContext, Cure, EarlierForecast, FAULT_WINDOW_DAYS, FORECAST_BEFORE, FaultPattern,
+        History, Posture, Standing, TrainerInput, WatchedHistory, cures, fault_patterns, foreseen_from, in_work,
+        kept_mornings, stiff_side,
     },
     belief::ModelSettings,
     curriculum::{Curriculum, Heights, StepIx},
     ride::Habits,
 };
 use cavesson_store::trainer_input::KeptOverrule;
-use chrono::{Datelike, Days, NaiveDate};
+use chrono::{Days, NaiveDate};
 use uuid::Uuid;
 
 use crate::services::{
@@ -20,14 +21,11 @@ use crate::services::{
     standing::ahead::{forecast_out, waiting},
     standing::alarms::alarms_out,
     standing::barn_weeks::ShownByBarn,
-    standing::logs::LogDays,
+    standing::logs::HorseLog,
     standing::response::{
         CureTold, FaultTold, OverruleOut, StandingOut, changed, horse_out, line_out, step_out, untried, zones,
     },
 };
-
-/// How long ago the forecast is compared with.
-const FORECAST_BEFORE: u64 = 28;
 
 /// All of a horse's record that its standing is made from.
 #[derive(Debug)]
@@ -35,11 +33,10 @@ pub(crate) struct Record {
     pub(crate) horse: Uuid,
     pub(crate) posture: Posture,
     pub(crate) book: Arc<Book>,
-    pub(crate) days: LogDays,
+    pub(crate) log: HorseLog,
     pub(crate) habits: Habits,
     /// Signs by day.
     pub(crate) signs: Vec<(NaiveDate, Vec<String>)>,
-    pub(crate) faulted: Vec<AskContext>,
     pub(crate) trainer_input: TrainerInput,
     pub(crate) overrules: Vec<KeptOverrule>,
 }
@@ -53,25 +50,25 @@ pub(crate) struct WatchedRecord {
     pub(crate) foreseen: Option<(Arc<AdvisorSnapshot>, Arc<EarlierForecast>)>,
 }
 
-/// Watches a record to its end. What was watched of it `before` is not watched again.
+/// Watches a record to its end. What was watched of it `before`, or together with its barn, is not watched again.
 pub(crate) fn watch(
     record: Record,
     barn: &ShownByBarn,
     before: Option<&WatchedRecord>,
+    with_barn: Option<&WatchedHistory>,
     today: NaiveDate,
 ) -> WatchedRecord {
     let history = History {
         posture: record.posture,
         settings: ModelSettings::default(),
         trainer_input: record.trainer_input.clone(),
-        days: Arc::clone(&record.days),
+        days: Arc::clone(&record.log.days),
         barn: Arc::clone(&barn.weeks),
         horse: barn.place_of(record.horse),
     };
-    // What is corrected is mostly of the last weeks, and else mostly of the last months.
-    let keep = [foreseen_from(today), quarter_before(today)];
     let course = &record.book.course;
-    let watched = WatchedHistory::watch(course, history, before.map(|b| &b.watched), &keep);
+    let watched_before = with_barn.or(before.map(|b| &b.watched));
+    let watched = WatchedHistory::watch(course, history, watched_before, &kept_mornings(today));
     let then = today - Days::new(FORECAST_BEFORE);
     let same =
         |b: &&WatchedRecord| b.record.posture == record.posture && b.record.trainer_input == record.trainer_input;
@@ -87,17 +84,6 @@ pub(crate) fn watch(
     WatchedRecord { record, watched, foreseen }
 }
 
-/// The day after the one that today's forecast is compared with.
-fn foreseen_from(today: NaiveDate) -> NaiveDate {
-    today - Days::new(FORECAST_BEFORE) + Days::new(1)
-}
-
-/// The first day of the last quarter that began two months ago or before: it stays the same for three months.
-fn quarter_before(today: NaiveDate) -> NaiveDate {
-    let day = today - Days::new(60);
-    NaiveDate::from_ymd_opt(day.year(), day.month0() / 3 * 3 + 1, 1).unwrap_or(day)
-}
-
 /// The standing as of `today` of a record that was watched.
 pub(crate) fn standing_of(watched: &WatchedRecord, today: NaiveDate) -> StandingOut {
     let WatchedRecord { record, watched, foreseen } = watched;
@@ -105,13 +91,14 @@ pub(crate) fn standing_of(watched: &WatchedRecord, today: NaiveDate) -> Standing
     let advisor = watched.at_end(course);
     let standing = advisor.standing(today);
     let then = foreseen.as_ref().map(|(_, earlier)| earlier.as_ref());
-    let last = record.days.last().map(|d| d.date);
+    let last = record.log.days.last().map(|d| d.date);
     let on_last = |on, before: Advisor<'_>| match on == today {
         true => changed(&before.standing(on), &standing),
         false => changed(&before.standing(on), &advisor.standing(on)),
     };
     let changed = last.zip(watched.before_last(course)).map_or_else(Vec::new, |(on, before)| on_last(on, before));
     let line = line_out(&standing, &record.habits);
+    let lately = record.log.asks_since(today - Days::new(FAULT_WINDOW_DAYS));
     let suggested = || line.main.as_ref().map(|m| m.id.clone());
     StandingOut {
         subject: in_work(&standing).map(|ix| course.step(ix).id.clone()).or_else(suggested),
@@ -126,8 +113,8 @@ pub(crate) fn standing_of(watched: &WatchedRecord, today: NaiveDate) -> Standing
         zones: zones(&standing),
         line,
         changed,
-        faults: faults(&record.book.curriculum, &record.faulted),
-        cures: cures_told(&record.book.curriculum, &record.faulted),
+        faults: faults(&record.book.curriculum, lately),
+        cures: cures_told(&record.book.curriculum, lately),
         overrules: overrules(&advisor, record, today),
         alarms: alarms_out(&advisor),
     }

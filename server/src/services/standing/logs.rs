@@ -3,26 +3,39 @@
 use std::{collections::HashSet, sync::Arc};
 
 use cavesson_core::{
-    belief::{Day, Off, Work},
+    advice::{AskContext, FAULT_WINDOW_DAYS},
+    belief::{Day, Off, Work, week_of},
     curriculum::Course,
 };
 use cavesson_store::{
     Scope,
-    log::evidence::{self, Counted, Evidence, HorseDay, Of},
+    log::evidence::{self, Counted, Evidence, Of},
 };
-use chrono::NaiveDate;
+use chrono::{Days, NaiveDate};
+use futures_util::{
+    future::{BoxFuture, FutureExt},
+    stream::{self, StreamExt, TryStreamExt},
+};
 use uuid::Uuid;
 
 use crate::{
     App, Problem,
     services::{
         book::Book,
-        standing::{cache::OfLog, of},
+        standing::{asked, cache::OfLog, of},
     },
 };
 
 /// The days of a log, in their order: those that did not change are shared with what was read before.
 pub(crate) type LogDays = Arc<Vec<Arc<Day>>>;
+
+/// What was read of a horse.
+#[derive(Debug, Clone)]
+pub(crate) struct HorseLog {
+    pub(crate) days: LogDays,
+    /// Its asks of the last months with what stood around them, in their order.
+    pub(crate) asks: Arc<Vec<AskContext>>,
+}
 
 /// A log as it was read: up to which count, on which day, in which steps.
 #[derive(Debug, Clone)]
@@ -31,14 +44,27 @@ pub(crate) struct Log {
     on: NaiveDate,
     /// [`Book::steps`].
     steps: String,
-    days: LogDays,
+    log: HorseLog,
+}
+
+impl HorseLog {
+    /// About how many bytes it takes up.
+    pub(crate) fn bytes(&self) -> usize {
+        let work = |w: &Work| size_of_val(w) + size_of_val(&w.reps[..]) + size_of_val(&w.counts[..]);
+        let day = |d: &Arc<Day>| size_of_val(&**d) + d.work.iter().map(work).sum::<usize>();
+        // An ask has three or four short words.
+        self.days.iter().map(day).sum::<usize>() + self.asks.len() * (size_of::<AskContext>() + 64)
+    }
+
+    /// Its asks since a day, where that is not longer ago than those that were read.
+    pub(crate) fn asks_since(&self, day: NaiveDate) -> &[AskContext] {
+        &self.asks[self.asks.partition_point(|ask| ask.date < day)..]
+    }
 }
 
 impl OfLog for Log {
     fn bytes(&self) -> usize {
-        let work = |w: &Work| size_of_val(w) + size_of_val(&w.reps[..]) + size_of_val(&w.counts[..]);
-        let day = |d: &Arc<Day>| size_of_val(&**d) + d.work.iter().map(work).sum::<usize>();
-        self.days.iter().map(day).sum()
+        self.log.bytes()
     }
 
     fn knew(&self) -> (NaiveDate, i64) {
@@ -53,69 +79,92 @@ impl Log {
     }
 }
 
-/// The days of several horses, each up to at least the count of its log that is asked for. Of what was read before, only the days
+/// The logs of several horses, each up to at least the count of its log that is asked for. Of what was read before, only the days
 /// that changed since are read again.
 pub(crate) async fn logs(
     app: &App,
     scope: &Scope,
     asked: &[(Uuid, i64, Arc<Book>)],
     today: NaiveDate,
-) -> Result<Vec<LogDays>, Problem> {
-    let mut out = vec![];
+) -> Result<Vec<HorseLog>, Problem> {
     // A few at a time: the rows of whole years do not have to be in memory at once, nor be sorted on the disk.
-    for some in asked.chunks(HORSES_AT_ONCE) {
-        out.extend(logs_of_some(app, scope, some, today).await?);
+    let mut some: Vec<BoxFuture<'_, _>> = vec![];
+    for asked in asked.chunks(HORSES_AT_ONCE) {
+        some.push(logs_of_some(app, scope, asked, today).boxed());
     }
-    Ok(out)
+    // While some are read, days are made of the others.
+    let read: Vec<Vec<HorseLog>> = stream::iter(some).buffered(READS_AT_ONCE).try_collect().await?;
+    Ok(read.into_iter().flatten().collect())
 }
 
-/// Horses whose logs are read in one go.
+/// Horses whose logs are read in one go, and how many such goes there are at once.
 const HORSES_AT_ONCE: usize = 4;
+const READS_AT_ONCE: usize = 2;
 
 async fn logs_of_some(
     app: &App,
     scope: &Scope,
     asked: &[(Uuid, i64, Arc<Book>)],
     today: NaiveDate,
-) -> Result<Vec<LogDays>, Problem> {
+) -> Result<Vec<HorseLog>, Problem> {
     let caches = |(horse, _, book): &(Uuid, i64, Arc<Book>)| {
         app.caches.logs.find((scope.shared(), *horse), |log| log.is_of(book, today))
     };
     let held: Vec<Option<Log>> = asked.iter().map(caches).collect();
     let new: Vec<Uuid> = asked.iter().zip(&held).filter(|(_, h)| h.is_none()).map(|(a, _)| a.0).collect();
-    let all = Read::of(app, scope, Of::Horses(&new), new.is_empty()).await?;
+    // The week before this one is looked at as of its end.
+    let since = week_of(today) - Days::new(FAULT_WINDOW_DAYS);
+    let all = Read::of(app, scope, Of::Horses(&new), since).await?;
     let old = asked.iter().zip(&held).filter_map(|(a, h)| Some((a.0, h.as_ref()?.count)).filter(|(_, c)| *c < a.1));
     let old: Vec<(Uuid, i64)> = old.collect();
     let changed = if old.is_empty() { vec![] } else { evidence::changed(&app.db, scope, &old).await? };
-    let again = Read::of(app, scope, Of::Days(&changed), changed.is_empty()).await?;
+    let again = Read::of(app, scope, Of::Days(&changed), since).await?;
     let is_at_hand = new.is_empty() && changed.is_empty();
     let asked = asked.to_vec();
     let made = move || {
         let one = |((horse, count, book), held): ((Uuid, i64, Arc<Book>), Option<Log>)| {
-            let days = match held {
-                None => Arc::new(all.days(horse, &book)),
-                Some(h) if h.count >= count => h.days,
-                Some(h) => Arc::new(spliced(&h.days, horse, &changed, again.days(horse, &book))),
+            let log = match held {
+                None => all.log(horse, &book),
+                Some(h) if h.count >= count => h.log,
+                Some(h) => {
+                    let gone = changed.iter().filter(|c| c.0 == horse).map(|c| c.1).collect();
+                    h.log.with_days(&gone, &again.log(horse, &book))
+                }
             };
-            (horse, Log { count, on: today, steps: book.steps.clone(), days })
+            (horse, Log { count, on: today, steps: book.steps.clone(), log })
         };
         asked.into_iter().zip(held).map(one).collect::<Vec<_>>()
     };
     // Of what is at hand nothing is made that would have to wait for its turn.
     let made = if is_at_hand { made() } else { app.compute.run(scope.shared(), made).await? };
     let kept = |(horse, log): (Uuid, Log)| {
-        let days = Arc::clone(&log.days);
+        let read = log.log.clone();
         app.caches.logs.hold((scope.shared(), horse), log);
-        days
+        read
     };
     Ok(made.into_iter().map(kept).collect())
 }
 
-/// A log with its changed days as they are now.
-fn spliced(days: &[Arc<Day>], horse: Uuid, changed: &[HorseDay], now: Vec<Arc<Day>>) -> Vec<Arc<Day>> {
-    let gone: HashSet<NaiveDate> = changed.iter().filter(|c| c.0 == horse).map(|c| c.1).collect();
-    let mut out: Vec<Arc<Day>> = days.iter().filter(|d| !gone.contains(&d.date)).cloned().chain(now).collect();
-    out.sort_by_key(|d| d.date);
+impl HorseLog {
+    /// The log with some days as they are now.
+    fn with_days(&self, changed: &HashSet<NaiveDate>, now: &HorseLog) -> HorseLog {
+        let stays = |day: &NaiveDate| !changed.contains(day);
+        HorseLog {
+            days: Arc::new(spliced(&self.days, &now.days, |d| d.date, stays)),
+            asks: Arc::new(spliced(&self.asks, &now.asks, |a| a.date, stays)),
+        }
+    }
+}
+
+/// What stays of a list and what is there now, in order of the days; what is of one day stays in its order.
+fn spliced<T: Clone>(
+    before: &[T],
+    now: &[T],
+    day: impl Fn(&T) -> NaiveDate,
+    stays: impl Fn(&NaiveDate) -> bool,
+) -> Vec<T> {
+    let mut out: Vec<T> = before.iter().filter(|it| stays(&day(it))).chain(now).cloned().collect();
+    out.sort_by_key(day);
     out
 }
 
@@ -125,18 +174,29 @@ struct Read {
     reps: Vec<evidence::Evidence>,
     counts: Vec<evidence::Counted>,
     signs: Vec<(Uuid, NaiveDate, Vec<String>)>,
+    faulted: Vec<evidence::Faulted>,
 }
 
 impl Read {
-    async fn of(app: &App, scope: &Scope, part: Of<'_>, nothing: bool) -> Result<Read, Problem> {
-        if nothing {
-            return Ok(Read::default());
-        }
+    /// Some part of the record, with the asks since a day.
+    async fn of(app: &App, scope: &Scope, part: Of<'_>, since: NaiveDate) -> Result<Read, Problem> {
+        let mut faulted = match part {
+            Of::Horses([]) | Of::Days([]) => return Ok(Read::default()),
+            Of::Horses(horses) => evidence::faults(&app.db, scope, horses, since).await?,
+            Of::Days(days) => evidence::faults_of_days(&app.db, scope, days).await?,
+        };
+        faulted.retain(|f| f.date >= since);
         Ok(Read {
             reps: evidence::reps(&app.db, scope, part).await?,
             counts: evidence::counts(&app.db, scope, part).await?,
             signs: evidence::signs(&app.db, scope, part).await?,
+            faulted,
         })
+    }
+
+    fn log(&self, horse: Uuid, book: &Book) -> HorseLog {
+        let asks = asked(of(&self.faulted, horse, |f| f.horse_id));
+        HorseLog { days: Arc::new(self.days(horse, book)), asks: Arc::new(asks) }
     }
 
     fn days(&self, horse: Uuid, book: &Book) -> Vec<Arc<Day>> {

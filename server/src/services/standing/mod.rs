@@ -24,7 +24,9 @@ use cavesson_core::{
     belief::ModelSettings,
 };
 use cavesson_store::{
-    Scope, claim,
+    Scope,
+    barn::Barn,
+    claim,
     horse::Horse,
     log::evidence::{self, Of},
     planned,
@@ -42,13 +44,13 @@ use crate::{
     App, Problem,
     auth::SignedIn,
     services::{
-        book::{Book, book, books, fingerprint},
+        book::{Book, books, fingerprint},
         standing::{
             asks::habits,
             barn_weeks::{KnownBarn, ShownByBarn, known_barn},
             changes::{Changes, changes},
-            compute::{WatchedRecord, standing_of},
-            logs::{LogDays, logs},
+            compute::standing_of,
+            logs::{HorseLog, logs},
         },
     },
 };
@@ -56,7 +58,7 @@ use crate::{
 pub(crate) use crate::services::standing::asks::asked;
 pub(crate) use crate::services::standing::barn_weeks::remedies_at_hand;
 pub(crate) use crate::services::standing::caches::StandingCaches;
-pub(crate) use crate::services::standing::compute::Record;
+pub(crate) use crate::services::standing::compute::{Record, WatchedRecord};
 pub(crate) use crate::services::standing::response::{Changed, HorseCallOut, LineOut, OverruleOut, StandingOut};
 pub(crate) use crate::services::standing::warm::Warmth;
 pub use crate::services::standing::warm::{keep_warm, warm_up};
@@ -206,52 +208,46 @@ async fn records(
     let of_books = stale.iter().zip(&books).map(|(s, b)| (s.0, s.2.revision, Arc::clone(b)));
     let logs = logs(app, scope, &of_books.collect::<Vec<_>>(), today).await?;
     let signs = evidence::signs(&app.db, scope, Of::Horses(&ids)).await?;
-    let faulted = evidence::faults(&app.db, scope, &ids, today - Days::new(FAULT_WINDOW_DAYS)).await?;
     let overrules = trainer_input::overrules(&app.db, scope, &ids).await?;
     let findings = trainer_input::findings(&app.db, scope, &ids).await?;
     let swaps = planned::swaps(&app.db, scope, &ids, today - Days::new(FAULT_WINDOW_DAYS)).await?;
     let claims = claim::steps_of(&app.db, scope, &ids).await?;
     let remedies = &shown.remedies;
-    let record = |((&(horse, posture, _), book), days): ((&Stale, Arc<Book>), LogDays)| {
-        let faulted = asked(of(&faulted, horse, |f| f.horse_id));
-        Record {
+    let lately = today - Days::new(FAULT_WINDOW_DAYS);
+    let record = |((&(horse, posture, _), book), log): ((&Stale, Arc<Book>), HorseLog)| Record {
+        horse,
+        posture,
+        habits: habits(
+            &book,
+            of(&swaps, horse, |s| s.horse_id),
+            log.asks_since(lately),
+            remedies,
+            of(&claims, horse, |c| c.0),
+            today,
+        ),
+        signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
+        log,
+        trainer_input: trainer_input::for_advisor(
+            &book.course,
             horse,
-            posture,
-            habits: habits(
-                &book,
-                of(&swaps, horse, |s| s.horse_id),
-                &faulted,
-                remedies,
-                of(&claims, horse, |c| c.0),
-                today,
-            ),
-            signs: of(&signs, horse, |s| s.0).iter().map(|s| (s.1, s.2.clone())).collect(),
-            days,
-            faulted,
-            trainer_input: trainer_input::for_advisor(
-                &book.course,
-                horse,
-                &overrules,
-                &findings,
-                barn_now.changes.get(&horse).cloned().unwrap_or_default(),
-            ),
-            overrules: overrules.iter().filter(|o| o.horse_id == horse).cloned().collect(),
-            book,
-        }
+            &overrules,
+            &findings,
+            barn_now.changes.get(&horse).cloned().unwrap_or_default(),
+        ),
+        overrules: overrules.iter().filter(|o| o.horse_id == horse).cloned().collect(),
+        book,
     };
     Ok(stale.iter().zip(books).zip(logs).map(record).collect())
 }
 
-/// Works something out from where a horse stands today, off the threads that answer requests.
+/// Works something out from where a horse stands on a day at the end of its record, off the threads that answer requests.
 pub(crate) async fn standing_on<T: Send + 'static>(
     app: &App,
     scope: &Scope,
-    horse: &Horse,
-    barn: &cavesson_store::barn::Barn,
+    watched: Arc<WatchedRecord>,
+    today: NaiveDate,
     work: impl FnOnce(&Standing<'_, '_>, &Record) -> T + Send + 'static,
 ) -> Result<T, Problem> {
-    let today = crate::services::barn_clock::today_in(barn);
-    let watched = watched(app, scope, horse, barn, today).await?;
     let at_end = move || {
         let advisor = watched.watched.at_end(&watched.record.book.course);
         work(&advisor.standing(today), &watched.record)
@@ -259,21 +255,34 @@ pub(crate) async fn standing_on<T: Send + 'static>(
     app.compute.run(scope.shared(), at_end).await
 }
 
-/// A horse's record, watched to its end: at hand, or watched now.
-async fn watched(
+/// The records of several horses, watched to their end, in their order: at hand, or watched now.
+pub(crate) async fn watched(
     app: &App,
     scope: &Scope,
-    horse: &Horse,
-    barn: &cavesson_store::barn::Barn,
+    horses: &[Horse],
+    barn: &Barn,
     today: NaiveDate,
-) -> Result<Arc<WatchedRecord>, Problem> {
-    let book = book(app, scope, Some(horse.id)).await?;
+) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
+    let keys: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();
+    let books = books(app, scope, &keys).await?;
     let barn_now = barn_now(app, scope, today).await?;
-    let stale = stale_of(horse, barn.posture, &book, &barn_now, today);
-    match app.caches.watched.get((scope.shared(), horse.id), &stale.2) {
-        Some(watched) => Ok(watched),
-        None => watch(app, scope, &[stale], &barn_now, today).await?.pop().ok_or_else(Problem::broken),
+    let mut out: Vec<Option<Arc<WatchedRecord>>> = vec![];
+    let mut stale: Vec<(usize, Stale)> = vec![];
+    for (n, (horse, book)) in horses.iter().zip(&books).enumerate() {
+        let as_now = stale_of(horse, barn.posture, book, &barn_now, today);
+        out.push(app.caches.watched.get((scope.shared(), horse.id), &as_now.2));
+        if out[n].is_none() {
+            stale.push((n, as_now));
+        }
     }
+    // A few at a time, so that not all of a string's years have to be read before the first is watched.
+    for some in stale.chunks(HORSES_AT_ONCE) {
+        let (places, some): (Vec<usize>, Vec<Stale>) = some.iter().cloned().unzip();
+        for (n, watched) in places.into_iter().zip(watch(app, scope, &some, &barn_now, today).await?) {
+            out[n] = Some(watched);
+        }
+    }
+    out.into_iter().collect::<Option<_>>().ok_or_else(Problem::broken)
 }
 
 /// Watches the records of several horses to their end and keeps them at hand, or waits for whoever does already.
@@ -307,10 +316,11 @@ async fn watch_alone(
     let records = records(app, scope, &left, barn_now, &shown, today).await?;
     let watch = |(record, one): (Record, &Stale)| {
         let before = app.caches.watched.latest(key(one));
+        let with_barn = app.caches.with_barn.take(key(one), &record.book);
         let shown = Arc::clone(&shown);
         let watched = move || {
             let before = before.filter(|b| b.record.book.fingerprint == record.book.fingerprint);
-            Arc::new(compute::watch(record, &shown, before.as_deref(), today))
+            Arc::new(compute::watch(record, &shown, before.as_deref(), with_barn.as_deref(), today))
         };
         app.compute.run(scope.shared(), watched)
     };

@@ -19,8 +19,7 @@ use crate::{
     App, Problem,
     services::{
         barn_clock::today_in,
-        book::books,
-        standing::{barn_now, stale_of, standings, watch},
+        standing::{standings, watched},
     },
 };
 
@@ -119,24 +118,12 @@ async fn stand(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -> Resul
     }
 }
 
-/// The records of the horses that are ridden today, for the plans of their rides: some at a time, all on one core, so that another
-/// is left for whoever asks for something meanwhile.
+/// The records of the horses that are ridden today, for the plans of their rides.
 async fn watch_todays(app: &App, scope: &Scope, barn: &Barn, today: NaiveDate) -> Result<(), Problem> {
     let rides = ride::on_day(&app.db, scope, today).await?;
     let ridden: Vec<Uuid> = rides.iter().map(|r| r.horse_id).collect();
     let horses: Vec<Horse> =
         horse::in_work(&app.db, scope).await?.into_iter().filter(|h| ridden.contains(&h.id)).collect();
-    let books = books(app, scope, &horses.iter().map(|h| Some(h.id)).collect::<Vec<_>>()).await?;
-    let barn_now = barn_now(app, scope, today).await?;
-    let mut stale = vec![];
-    for (horse, book) in horses.iter().zip(&books) {
-        let as_now = stale_of(horse, barn.posture, book, &barn_now, today);
-        if app.caches.watched.get((scope.shared(), horse.id), &as_now.2).is_none() {
-            stale.push(as_now);
-        }
-    }
-    for some in stale.chunks(8) {
-        watch(app, scope, some, &barn_now, today).await?;
-    }
+    watched(app, scope, &horses, barn, today).await?;
     Ok(())
 }
