@@ -11,6 +11,10 @@ use cavesson::{App, Options, cli, demo, http, listen, observe};
 use cavesson_judge::{Descent, Family};
 use clap::{Args, Parser, Subcommand};
 
+/// What is computed of a horse is made of many small parts, on several threads at once: that is what this allocator is made for.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 #[derive(Parser)]
 #[command(name = "cavesson", version, about = "Training log and second opinion for western performance horses")]
 struct Cli {
