@@ -1,4 +1,5 @@
-//! The curriculum as a barn has it, for the barn or for one horse, kept until the barn changes it.
+//! The curriculum as a barn has it, for the barn or for one horse, kept until the barn changes it. Most horses have the same one, and most
+//! barns do: it is in memory once.
 
 use std::{collections::HashMap, sync::Arc, time::Duration};
 
@@ -17,23 +18,17 @@ use crate::{App, Problem};
 pub(crate) struct Book {
     pub(crate) curriculum: Curriculum,
     pub(crate) course: Course,
-    /// The number of the barn's change that it was made after.
-    pub(crate) revision: i64,
     /// A hash of the curriculum: the same where nothing in it differs.
     pub(crate) fingerprint: String,
     /// A hash of which steps its course has, in their order: a log that was read by it can be used with another that has the same.
     pub(crate) steps: String,
-    /// What the horse is like for good, which some standards follow.
-    traits: Vec<Trait>,
 }
 
 impl Book {
-    fn of(curriculum: &Curriculum, revision: i64, traits: Vec<Trait>) -> Book {
-        let curriculum = curriculum.clone().with_rein_time(Trait::rein_time(&traits));
+    fn of(curriculum: Curriculum, fingerprint: String) -> Book {
         let course = curriculum.course();
-        let steps = fingerprint(&course.steps().iter().map(|s| s.id.as_str()).collect::<Vec<_>>());
-        let fingerprint = fingerprint(&[&serde_json::to_string(&curriculum).unwrap_or_default()]);
-        Book { curriculum, course, revision, fingerprint, steps, traits }
+        let steps = self::fingerprint(&course.steps().iter().map(|s| s.id.as_str()).collect::<Vec<_>>());
+        Book { curriculum, course, fingerprint, steps }
     }
 }
 
@@ -46,23 +41,52 @@ pub(crate) fn fingerprint(texts: &[&str]) -> String {
 
 type Key = (Uuid, Option<Uuid>);
 
-/// The books made so far, by barn and horse. They are quick to make, so a few are enough.
+/// Which book a barn or a horse has.
+#[derive(Debug, Clone)]
+struct Has {
+    /// The number of the barn's change that it was made after.
+    revision: i64,
+    /// What the horse is like for good, which some standards follow.
+    traits: Vec<Trait>,
+    book: Arc<Book>,
+}
+
+/// The books made so far.
 #[derive(Debug)]
-pub(crate) struct Books(moka::sync::Cache<Key, Arc<Book>>);
+pub(crate) struct Books {
+    /// By barn and horse.
+    of_horses: moka::sync::Cache<Key, Has>,
+    /// By their fingerprints.
+    all: moka::sync::Cache<String, Arc<Book>>,
+}
+
+/// How many horses' books are known, and how many different ones stay: they are quick to make.
+const MOST_HORSES: u64 = 20_000;
+const MOST_BOOKS: u64 = 500;
+const IDLE: Duration = Duration::from_secs(24 * 60 * 60);
 
 impl Default for Books {
     fn default() -> Self {
-        Books(moka::sync::Cache::builder().max_capacity(2_000).time_to_idle(Duration::from_secs(24 * 60 * 60)).build())
+        Books {
+            of_horses: moka::sync::Cache::builder().max_capacity(MOST_HORSES).time_to_idle(IDLE).build(),
+            all: moka::sync::Cache::builder().max_capacity(MOST_BOOKS).time_to_idle(IDLE).build(),
+        }
     }
 }
 
 impl Books {
     fn get(&self, key: Key, revision: i64, traits: &[Trait]) -> Option<Arc<Book>> {
-        self.0.get(&key).filter(|b| b.revision == revision && b.traits == traits)
+        let has = self.of_horses.get(&key).filter(|has| has.revision == revision && has.traits == traits);
+        has.map(|has| has.book)
     }
 
-    fn keep(&self, key: Key, book: &Arc<Book>) {
-        self.0.insert(key, Arc::clone(book));
+    /// Keeps which curriculum a horse has from a change on, as its book.
+    fn keep(&self, key: Key, curriculum: Curriculum, revision: i64, traits: Vec<Trait>) -> Arc<Book> {
+        let curriculum = curriculum.with_rein_time(Trait::rein_time(&traits));
+        let fingerprint = fingerprint(&[&serde_json::to_string(&curriculum).unwrap_or_default()]);
+        let book = self.all.get_with_by_ref(&fingerprint, || Arc::new(Book::of(curriculum, fingerprint.clone())));
+        self.of_horses.insert(key, Has { revision, traits, book: Arc::clone(&book) });
+        book
     }
 }
 
@@ -101,9 +125,7 @@ pub(crate) async fn books(app: &App, scope: &Scope, horses: &[Option<Uuid>]) -> 
                     tracing::error!(?errors, "a barn's curriculum cannot be read; the one that ships is used");
                     Curriculum::standard().clone()
                 });
-                let book = Arc::new(Book::of(&curriculum, revision, traits(horse)));
-                app.books.keep((scope.shared(), horse), &book);
-                book
+                app.books.keep((scope.shared(), horse), curriculum, revision, traits(horse))
             }
         };
         made.push(book);
