@@ -22,6 +22,6 @@ pub use explain::{LeftOut, Short, left_out, short};
 pub use mend::{Keep, kept_rides, off_for_the_day, still_open, unplanned_work};
 pub use problem::{Before, DAYS, Heat, Horse, Ix, Place, Ride, Rider, SHORT, Span, WeekProblem, Work};
 pub use rules::{Break, breaks, score};
-pub use search::{Effort, Progress, plan, shift_early};
+pub use search::{Effort, Pace, Pacer, Progress, plan, shift_early};
 pub use slot::{SlotRequest, best_slot};
 pub use time_of_day::{NotATimeOfDay, TimeOfDay};

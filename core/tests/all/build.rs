@@ -5,8 +5,8 @@ use cavesson_core::{
     curriculum::{self, Curriculum, Gait, WorkNeeds},
     load::Weather,
     schedule::{
-        Aim, AppointmentKind, BarnWeek, Effort, HorseContext, Motive, Outlook, Place, PlanningProblem, Rider, Span,
-        StepFacts, Subject, Want, breaks, build_problem, could_wait, load_limits, plan, ride_load, subjects,
+        Aim, AppointmentKind, BarnWeek, Effort, HorseContext, Motive, Outlook, Pace, Place, PlanningProblem, Rider,
+        Span, StepFacts, Subject, Want, breaks, build_problem, could_wait, load_limits, plan, ride_load, subjects,
         usual_hours, warning, without,
     },
 };
@@ -108,7 +108,7 @@ fn a_barns_own_cattle_rung_takes_cows_and_is_not_drilled() {
     let it = &p.week.works[0];
     assert_eq!((it.cows, it.gap_days, p.week.places[it.places[0]].id.as_str()), (2, 4, "outside"));
     assert_eq!(p.works[0].1.gap.as_deref(), Some("It is not drilled: 4 days between"));
-    let rides = plan(&p.week, Effort { seed: 1, rounds: 2 }, &mut |_| true);
+    let rides = plan(&p.week, Effort { seed: 1, rounds: 2 }, &mut |_| Some(Pace::FULL));
     assert!(!rides.is_empty() && rides.iter().all(|r| r.day == 1 || r.day == 4), "only on days with cows: {rides:?}");
 }
 
@@ -158,7 +158,7 @@ fn a_posed_week_can_be_planned_and_the_week_before_counts() {
     horse.before = vec![(-1, 40, Some("C5@walk".into())), (-3, 40, None)];
     let p = planning(horse);
     assert_eq!(p.week.before.len(), 1);
-    let rides = plan(&p.week, Effort { seed: 1, rounds: 2 }, &mut |_| true);
+    let rides = plan(&p.week, Effort { seed: 1, rounds: 2 }, &mut |_| Some(Pace::FULL));
     assert_eq!(breaks(&p.week, &rides), vec![]);
     // Cattle are there on days 1 and 4; day 1 is too soon after the day before the week.
     assert_eq!(rides.iter().map(|r| r.day).collect::<Vec<_>>(), [4]);

@@ -1,15 +1,17 @@
 //! Plans of a week: against every plan there is on small weeks, and against the rules on any.
 
+use std::time::Duration;
+
 use cavesson_core::schedule::{
-    DAYS, Effort, Heat, Horse, Place, Ride, Rider, Span, WeekProblem, Work, breaks, left_out, plan, score, shift_early,
-    short,
+    DAYS, Effort, Heat, Horse, Pace, Pacer, Place, Ride, Rider, Span, WeekProblem, Work, breaks, left_out, plan, score,
+    shift_early, short,
 };
 use proptest::prelude::*;
 
 use crate::ways::{hours, ways};
 
 fn quietly(week: &WeekProblem, seed: u64, rounds: u32) -> Vec<Ride> {
-    plan(week, Effort { seed, rounds }, &mut |_| true)
+    plan(week, Effort { seed, rounds }, &mut |_| Some(Pace::FULL))
 }
 
 /// The best score of any plan, by trying every way of every ride: for weeks of a few rides.
@@ -236,8 +238,49 @@ fn it_stops_when_it_is_told_to_with_the_best_so_far() {
     let mut heard = vec![];
     let rides = plan(&week, Effort { seed: 1, rounds: 1000 }, &mut |p| {
         heard.push(p.score);
-        heard.len() < 3
+        (heard.len() < 3).then_some(Pace::FULL)
     });
     assert_eq!(heard.len(), 3);
     assert!(heard.is_sorted() && score(&week, &rides) == heard[2]);
+}
+
+#[test]
+fn a_search_on_a_slow_machine_makes_fewer_moves_and_ends_in_time() {
+    /// The milliseconds that all rounds take where a full one takes so many, and how many of them went at the full pace.
+    fn run(rounds: u32, limit: u64, ms_of_round: impl Fn(u32) -> f64) -> (f64, usize) {
+        let mut pacer = Pacer::new(rounds, Duration::from_millis(limit));
+        let (mut pace, mut full, mut spent) = (Pace::FULL, 0, 0.0);
+        for done in 1..=rounds {
+            spent += ms_of_round(done) * pace.share();
+            full += usize::from(pace == Pace::FULL);
+            pace = pacer.after(done, Duration::from_secs_f64(spent / 1000.0));
+        }
+        (spent, full)
+    }
+    // On an idle machine none is smaller, nor where one round takes five times as long.
+    assert_eq!(run(51, 2000, |_| 35.0), (1785.0, 51));
+    assert_eq!(run(51, 2000, |done| if done == 20 { 175.0 } else { 35.0 }).1, 51);
+    for slower in [1.2, 1.5, 2.0, 3.0] {
+        let (spent, full) = run(51, 2000, |_| 35.0 * slower);
+        // A sixteenth of a round is given away at each of seven looks at most.
+        assert!((1400.0..=2000.0).contains(&spent) && full < 51, "{slower}: {spent} ms, {full} full rounds");
+    }
+    // One that becomes busy on the way is looked at again.
+    let (spent, _) = run(51, 2000, |done| if done < 25 { 35.0 } else { 70.0 });
+    assert!(spent <= 2000.0, "{spent}");
+    // Nothing is divided by nothing.
+    assert_eq!(Pacer::new(0, Duration::ZERO).after(0, Duration::ZERO), Pace::FULL);
+    assert!(Pacer::new(1, Duration::ZERO).after(1, Duration::from_millis(5)) <= Pace::FULL);
+}
+
+#[test]
+fn fewer_moves_give_a_plan_that_breaks_nothing_and_the_same_one_each_time() {
+    let week = one_horse();
+    let slow = || {
+        let mut pacer = Pacer::new(8, Duration::from_millis(100));
+        let spent = |rounds: u32| Duration::from_millis(40 * u64::from(rounds));
+        plan(&week, Effort { seed: 1, rounds: 8 }, &mut |p| Some(pacer.after(p.rounds, spent(p.rounds))))
+    };
+    assert_eq!(breaks(&week, &slow()), vec![]);
+    assert_eq!(slow(), slow());
 }

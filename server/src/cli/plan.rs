@@ -6,20 +6,20 @@ use std::{
 };
 
 use cavesson_core::schedule::{
-    Before, DAYS, Effort, Heat, Horse, Ix, NotATimeOfDay, Place, Ride, Rider, Span, TimeOfDay, WeekProblem, Work,
-    left_out, plan as search, score, short,
+    Before, DAYS, Effort, Heat, Horse, Ix, NotATimeOfDay, Pacer, Place, Ride, Rider, Span, TimeOfDay, WeekProblem,
+    Work, left_out, plan as search, score, short,
 };
 use serde_json::{Value, json};
 
 use crate::cli::document::{Node, Problem};
 
 /// Rounds of the search for each second of the limit: what two idle cores do with the largest weeks too. On a slower or a busy
-/// machine the clock ends the search.
+/// machine the rounds become smaller, and the clock ends a search that is late all the same.
 const ROUNDS_A_SECOND: f64 = 28.0;
 /// Milliseconds of the limit that starting, reading and writing are given.
 const AROUND_MS: u64 = 150;
 /// What the clock allows over the limit.
-const BRAKE_MS: u64 = 200;
+const BRAKE: Duration = Duration::from_millis(200);
 
 struct Asked {
     week: WeekProblem,
@@ -38,9 +38,13 @@ pub fn plan(text: &str) -> Result<Value, Vec<Problem>> {
     let asked = read(&root);
     let problems = root.problems();
     let asked = asked.filter(|_| problems.is_empty()).ok_or(problems)?;
-    let end = began + Duration::from_millis(asked.limit_ms + BRAKE_MS);
     let effort = Effort { seed: asked.seed, rounds: rounds(asked.limit_ms) };
-    let rides = search(&asked.week, effort, &mut |_| Instant::now() < end);
+    let limit = Duration::from_millis(asked.limit_ms);
+    let mut pacer = Pacer::new(effort.rounds, limit);
+    let rides = search(&asked.week, effort, &mut |progress| {
+        let spent = began.elapsed();
+        (spent < limit + BRAKE).then(|| pacer.after(progress.rounds, spent))
+    });
     Ok(answer(&asked.week, &rides))
 }
 

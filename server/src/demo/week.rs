@@ -3,7 +3,7 @@
 use anyhow::{Context, anyhow};
 use cavesson_core::{
     barn::RideState,
-    schedule::{self, Effort, Ride, still_open},
+    schedule::{self, Effort, Pace, Ride, still_open},
 };
 use cavesson_store::{Scope, barn, log::ride, week};
 use chrono::{Datelike, Timelike};
@@ -45,7 +45,7 @@ pub async fn publish(app: &App) -> anyhow::Result<()> {
     let rides = app
         .searches
         .run(scope.shared(), move || {
-            let rides = schedule::plan(&to_plan, Effort { seed, rounds: ROUNDS }, &mut |_| true);
+            let rides = schedule::plan(&to_plan, Effort { seed, rounds: ROUNDS }, &mut |_| Some(Pace::FULL));
             schedule::shift_early(&to_plan, &rides)
         })
         .await

@@ -6,10 +6,7 @@
 //! The whole course depends on the week and the seed alone, in rounds of a fixed number of moves, so that more rounds only go
 //! further along it: a longer search never ends lower. Which thread takes which plan makes no difference.
 
-use std::sync::{
-    Mutex,
-    atomic::{AtomicUsize, Ordering},
-};
+use std::sync::Mutex;
 
 mod anneal;
 mod bits;
@@ -17,6 +14,7 @@ mod conflicts;
 mod knapsack;
 mod one_horse;
 mod options;
+mod pace;
 mod place;
 mod rebuild;
 mod repack;
@@ -28,7 +26,9 @@ use options::{Choice, Group, choices, groups};
 use state::{Placed, Slot, State};
 
 use super::{Ix, Ride, WeekProblem};
+use crate::threads;
 pub(super) use options::{Choice as RideOption, of_work};
+pub use pace::{Pace, Pacer};
 pub(super) use state::{Placed as PlacedRide, State as SearchState};
 
 /// How long to search.
@@ -93,11 +93,12 @@ struct SearchSpace<'w> {
     seed: u64,
 }
 
-/// Plans a week. `on_progress` is told of the first plans and after each round, and stops the search by answering false; the best plan so far is given then
-/// too. What it gives breaks no rule beyond what the fixed rides break among themselves.
+/// Plans a week. `on_progress` is told of the first plans and after each round. It answers at which pace the next round goes, and stops
+/// the search by answering nothing; the best plan so far is given then too. What it gives breaks no rule beyond what the fixed rides
+/// break among themselves. The same week, effort and paces give the same plan.
 ///
 /// ```
-/// use cavesson_core::schedule::{DAYS, Effort, Horse, Place, Rider, Span, WeekProblem, Work, breaks, plan};
+/// use cavesson_core::schedule::{DAYS, Effort, Horse, Pace, Place, Rider, Span, WeekProblem, Work, breaks, plan};
 /// let morning = vec![Span { day: 0, from: 480, to: 720 }];
 /// let week = WeekProblem {
 ///     slot_minutes: 15,
@@ -111,10 +112,14 @@ struct SearchSpace<'w> {
 ///     day_names: WeekProblem::numbered_days(),
 ///     fixed: vec![],
 /// };
-/// let rides = plan(&week, Effort { seed: 1, rounds: 2 }, &mut |_progress| true);
+/// let rides = plan(&week, Effort { seed: 1, rounds: 2 }, &mut |_progress| Some(Pace::FULL));
 /// assert_eq!((rides.len(), breaks(&week, &rides).len()), (1, 0));
 /// ```
-pub fn plan(week: &WeekProblem, effort: Effort, on_progress: &mut dyn FnMut(Progress<'_>) -> bool) -> Vec<Ride> {
+pub fn plan(
+    week: &WeekProblem,
+    effort: Effort,
+    on_progress: &mut dyn FnMut(Progress<'_>) -> Option<Pace>,
+) -> Vec<Ride> {
     let options = choices(week);
     let empty = State::new(week);
     let by_day: Vec<Vec<Group>> = options.iter().map(|w| groups(w, empty.grid, empty.words)).collect();
@@ -124,6 +129,7 @@ pub fn plan(week: &WeekProblem, effort: Effort, on_progress: &mut dyn FnMut(Prog
     let most = upper_bound(week);
     let (mut n, mut into, mut rounds) = (0, 0, 0);
     let mut crowd = vec![];
+    let mut pace = Pace::FULL;
     while rounds < effort.rounds && !open.is_empty() {
         let cycle = cycle(n, week.works.len());
         if into == 0 {
@@ -132,20 +138,20 @@ pub fn plan(week: &WeekProblem, effort: Effort, on_progress: &mut dyn FnMut(Prog
         if rounds == 0 {
             // What the first plans are filled with is shown before anything is searched.
             keep_best(&crowd, &mut best);
-            if !on_progress(Progress { rounds, score: best.0, rides: &best.1 }) {
-                break;
-            }
+            let Some(first) = on_progress(Progress { rounds, score: best.0, rides: &best.1 }) else { break };
+            pace = first;
         }
         drop_worst(&mut crowd, cycle.left(into));
-        anneal_round(&mut crowd, cycle.heat(into));
+        anneal_round(&mut crowd, cycle.heat(into), pace.of(MOVES));
         keep_best(&crowd, &mut best);
         rounds += 1;
         into += 1;
         if into == cycle.rounds {
             (n, into) = (n + 1, 0);
         }
-        if !on_progress(Progress { rounds, score: best.0, rides: &best.1 }) || best.0 >= most {
-            break;
+        match on_progress(Progress { rounds, score: best.0, rides: &best.1 }) {
+            Some(next) if best.0 < most => pace = next,
+            _ => break,
         }
     }
     let mut rides = best.1;
@@ -180,21 +186,10 @@ fn drop_worst(crowd: &mut Crowd<'_>, left: usize) {
     }
 }
 
-/// A round of moves for each plan; the threads take the plans as they come.
-fn anneal_round(crowd: &mut Crowd<'_>, heat: f64) {
-    let moves = MOVES / crowd.len() as u32;
-    let next = AtomicUsize::new(0);
-    let work = || {
-        while let Some(annealer) = crowd.get(next.fetch_add(1, Ordering::Relaxed)) {
-            if let Ok(mut annealer) = annealer.lock() {
-                annealer.round(heat, moves);
-            }
-        }
-    };
-    std::thread::scope(|scope| {
-        (1..THREADS).for_each(|_| drop(scope.spawn(work)));
-        work();
-    });
+/// A round of moves, shared by the plans; the threads take the plans as they come.
+fn anneal_round(crowd: &mut Crowd<'_>, heat: f64, moves: u32) {
+    let moves = moves / crowd.len() as u32;
+    threads::each(THREADS, crowd, |annealer| annealer.round(heat, moves));
 }
 
 /// The same rides with the same riders in the same places, each as early in its day as the others leave room for. The score does not

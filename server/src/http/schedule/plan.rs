@@ -12,7 +12,7 @@ use axum::{
     http::header,
     response::{IntoResponse, Response},
 };
-use cavesson_core::schedule::{self, Effort, Keep, Ride, kept_rides, still_open};
+use cavesson_core::schedule::{self, Effort, Keep, Pace, Ride, kept_rides, still_open};
 use chrono::{Datelike, Timelike, Utc};
 use serde::{Deserialize, Serialize};
 use tokio::sync::mpsc;
@@ -130,7 +130,7 @@ async fn make(
                     let full = heard.try_send(line);
                     open = !matches!(full, Err(mpsc::error::TrySendError::Closed(_)));
                 }
-                open && !heard.is_closed()
+                (open && !heard.is_closed()).then_some(Pace::FULL)
             });
             (schedule::shift_early(&to_plan, &rides), open && !heard.is_closed())
         })
