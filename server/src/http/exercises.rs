@@ -12,7 +12,7 @@ use cavesson_core::{
 };
 use cavesson_store::{
     exercise::{self, KeptExercise, NewExercise},
-    log::ride,
+    log::ride::{self, Ride},
 };
 use chrono::{DateTime, Days, Utc};
 use serde::{Deserialize, Serialize};
@@ -169,15 +169,21 @@ pub(crate) async fn read(
     Id(id): Id,
 ) -> Result<Json<RideExercisesOut>, Problem> {
     let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+    Ok(Json(of_ride(&app, &signed, &ride).await?))
+}
+
+/// The same of a ride that is at hand.
+pub(crate) async fn of_ride(app: &App, signed: &SignedIn, ride: &Ride) -> Result<RideExercisesOut, Problem> {
     let span = [ride.ridden_on - Days::new(BACK), ride.ridden_on];
     let all = exercise::of_horse(&app.db, &signed.scope, ride.horse_id, span).await?;
     // The same draws for whoever looks at this ride, and others on the next.
     let seed = ride.id.as_u64_pair().0;
     let set_ups: Vec<LopeSetUp> = all.iter().filter_map(|kept| set_up(&kept.event)).collect();
-    let (own, before): (Vec<KeptExercise>, Vec<KeptExercise>) = all.into_iter().partition(|kept| kept.ride_id == id);
+    let (own, before): (Vec<KeptExercise>, Vec<KeptExercise>) =
+        all.into_iter().partition(|kept| kept.ride_id == ride.id);
     let changes_of = |all: &[KeptExercise]| all.iter().filter_map(|kept| change(&kept.event)).collect();
     let (earlier, today): (Vec<LeadChange>, Vec<LeadChange>) = (changes_of(&before), changes_of(&own));
-    Ok(Json(RideExercisesOut {
+    Ok(RideExercisesOut {
         set_ups: Hand::ALL.map(|lead| set_ups_out(&set_ups, lead, seed)).into(),
         changes: Hand::ALL.map(|to| changes_out(&earlier, &today, to, seed)).into(),
         check: ChangePart::ALL.map(|part| ChangeCheckOut { part, says: part.phrase(), rung: part.rung() }).into(),
@@ -185,7 +191,7 @@ pub(crate) async fn read(
         before: tried_before(&before),
         kinds: Obstacle::ALL.map(kind_out).into(),
         events: own.into_iter().map(Into::into).collect(),
-    }))
+    })
 }
 
 fn kind_out(obstacle: Obstacle) -> ObstacleKindOut {

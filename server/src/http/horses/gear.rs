@@ -3,7 +3,7 @@
 use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{barn::GearKind, ride::Mouthpiece};
 use cavesson_store::{
-    Put, StoreError, Update,
+    Put, Scope, StoreError, Update,
     gear::{self, Gear, GearFields},
     log::ride,
 };
@@ -106,9 +106,14 @@ impl TryFrom<Gear> for GearOut {
 pub(crate) async fn list(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<GearList>, Problem> {
     crate::services::horses::find(&app, &signed, id).await?;
     let day = today(&app, &signed).await?;
-    let items = gear::of_horse(&app.db, &signed.scope, id, day).await?;
-    let last_worn = gear::of_last_ride(&app.db, &signed.scope, id, day + Days::new(1)).await?;
-    Ok(Json(GearList { last_worn, items: items.into_iter().map(GearOut::try_from).collect::<Result<_, _>>()? }))
+    Ok(Json(as_of(&app, &signed.scope, id, day).await?))
+}
+
+/// The gear of a horse on a day.
+pub(crate) async fn as_of(app: &App, scope: &Scope, horse: Uuid, day: NaiveDate) -> Result<GearList, Problem> {
+    let items = gear::of_horse(&app.db, scope, horse, day).await?;
+    let last_worn = gear::of_last_ride(&app.db, scope, horse, day + Days::new(1)).await?;
+    Ok(GearList { last_worn, items: items.into_iter().map(GearOut::try_from).collect::<Result<_, _>>()? })
 }
 
 /// Adds or changes a piece of gear.

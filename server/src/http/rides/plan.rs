@@ -1,5 +1,7 @@
 //! The plan of a ride, the trainer's changes to it, and the checks before mounting.
 
+use std::sync::Arc;
+
 use axum::{
     Json,
     extract::{Path, State},
@@ -16,8 +18,10 @@ use cavesson_core::{
 };
 use cavesson_store::{
     Put, Scope,
+    barn::Barn,
     gear::{self, Gear},
     ground,
+    horse::Horse,
     layoff::{self, KeptLayOff},
     log::ride::{self, Ride, get_or_restore},
     planned::{self, Checked},
@@ -35,8 +39,9 @@ use crate::{
         weather::{HeatOut, heat_out},
     },
     services::{
+        barn_clock::today_in,
         book::book,
-        standing::{Record, standing_on},
+        standing::{Record, WatchedRecord, standing_on, watched},
     },
     weather::{Known, hour_of, weather_at},
 };
@@ -138,50 +143,72 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
 }
 
 /// The plan of a ride, as the trainer changed it.
-pub(crate) async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Problem> {
-    let scope = &signed.scope;
-    let ride = ride::get(&app.db, scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
+async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Problem> {
+    let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
     let horse = crate::services::horses::find(app, signed, ride.horse_id).await?;
-    let barn = cavesson_store::barn::get(&app.db, scope).await?;
-    let air = weather_at(app, scope, ride.ridden_on, hour_of(ride.starts_at, &barn.time_zone)).await?;
-    let notes = ride::last_notes(&app.db, scope, &[ride.horse_id], ride.ridden_on).await?;
-    let edits = planned::edits(&app.db, scope, id).await?;
-    let answered = planned::checks(&app.db, scope, id).await?;
-    let picked = gear::of_ride(&app.db, scope, id).await?;
-    let worn = if picked.is_empty() {
-        gear::of_last_ride(&app.db, scope, ride.horse_id, ride.ridden_on).await?
-    } else {
-        picked
-    };
-    let mut gear = gear::of_horse(&app.db, scope, ride.horse_id, ride.ridden_on).await?;
-    gear.retain(|g| worn.contains(&g.id));
-    let on = match ride.ground_id {
-        Some(id) => ground::get(&app.db, scope, id).await?.map(|g| g.ground()),
-        None => None,
-    };
-    let off = current_layoff(app, scope, &ride).await?;
-    let day = Conditions {
-        place: ride.place,
-        hands: hands_of(app, scope, &ride).await?,
-        heat: air.map(|(air, _)| air.band()).unwrap_or_default(),
-        note: notes.into_iter().next().map(|n| n.2).unwrap_or_default(),
-        traits: horse.traits.clone(),
-        comeback: off.and_then(|l| l.layoff().on(ride.ridden_on)),
-    };
-    let foaled = horse.foaled;
-    standing_on(app, scope, &horse, &barn, move |standing, record| {
-        let edits: Vec<Edit> = edits.iter().filter_map(|e| edit_of(standing.course(), e)).collect();
-        let made = plan(standing, &record.habits, &day).edited(standing, &record.habits, &day, &edits);
-        let before = before(standing, record, &made, &ride, &gear, &day, (foaled, on));
-        told(standing.course(), &made, !edits.is_empty(), &checks(&before), &answered, air, worn)
-    })
-    .await
+    let around = AroundRides::read(app, &signed.scope).await?;
+    let today = today_in(&around.barn);
+    let watched = watched(app, &signed.scope, std::slice::from_ref(&horse), &around.barn, today).await?.pop();
+    around.planned(app, &signed.scope, &ride, horse, watched.ok_or_else(Problem::broken)?).await
 }
 
-/// The time off that a horse is still coming back from, where there is one.
-async fn current_layoff(app: &App, scope: &Scope, ride: &Ride) -> Result<Option<KeptLayOff>, Problem> {
-    let all = layoff::of_horse(&app.db, scope, ride.horse_id).await?;
-    Ok(all.into_iter().next().filter(|l| !l.ended))
+/// What the plans of all rides are made with.
+pub(crate) struct AroundRides {
+    pub(crate) barn: Barn,
+    /// The latest time off of each horse that it is still coming back from.
+    layoffs: Vec<KeptLayOff>,
+}
+
+impl AroundRides {
+    pub(crate) async fn read(app: &App, scope: &Scope) -> Result<AroundRides, Problem> {
+        let layoffs = layoff::current(&app.db, scope).await?;
+        Ok(AroundRides { barn: cavesson_store::barn::get(&app.db, scope).await?, layoffs })
+    }
+
+    /// The plan of a ride on a horse whose record was watched, as the trainer changed it.
+    pub(crate) async fn planned(
+        &self,
+        app: &App,
+        scope: &Scope,
+        ride: &Ride,
+        horse: Horse,
+        watched: Arc<WatchedRecord>,
+    ) -> Result<PlanOut, Problem> {
+        let (id, ride, today) = (ride.id, ride.clone(), today_in(&self.barn));
+        let air = weather_at(app, scope, ride.ridden_on, hour_of(ride.starts_at, &self.barn.time_zone)).await?;
+        let notes = ride::last_notes(&app.db, scope, &[ride.horse_id], ride.ridden_on).await?;
+        let edits = planned::edits(&app.db, scope, id).await?;
+        let answered = planned::checks(&app.db, scope, id).await?;
+        let picked = gear::of_ride(&app.db, scope, id).await?;
+        let worn = if picked.is_empty() {
+            gear::of_last_ride(&app.db, scope, ride.horse_id, ride.ridden_on).await?
+        } else {
+            picked
+        };
+        let mut gear = gear::of_horse(&app.db, scope, ride.horse_id, ride.ridden_on).await?;
+        gear.retain(|g| worn.contains(&g.id));
+        let on = match ride.ground_id {
+            Some(id) => ground::get(&app.db, scope, id).await?.map(|g| g.ground()),
+            None => None,
+        };
+        let off = self.layoffs.iter().find(|l| l.horse_id == ride.horse_id);
+        let day = Conditions {
+            place: ride.place,
+            hands: hands_of(app, scope, &ride).await?,
+            heat: air.map(|(air, _)| air.band()).unwrap_or_default(),
+            note: notes.into_iter().next().map(|n| n.2).unwrap_or_default(),
+            traits: horse.traits,
+            comeback: off.and_then(|l| l.layoff().on(ride.ridden_on)),
+        };
+        let foaled = horse.foaled;
+        standing_on(app, scope, watched, today, move |standing, record| {
+            let edits: Vec<Edit> = edits.iter().filter_map(|e| edit_of(standing.course(), e)).collect();
+            let made = plan(standing, &record.habits, &day).edited(standing, &record.habits, &day, &edits);
+            let before = before(standing, record, &made, &ride, &gear, &day, (foaled, on));
+            told(standing.course(), &made, !edits.is_empty(), &checks(&before), &answered, air, worn)
+        })
+        .await
+    }
 }
 
 async fn hands_of(app: &App, scope: &Scope, ride: &Ride) -> Result<Hands, Problem> {
@@ -222,10 +249,10 @@ fn before(
         heat: day.heat,
         fastest: steps.iter().map(|&s| standing.course().step(s).gait).max().filter(|g| *g > Gait::Stand),
         age: foaled.and_then(|foaled| years_old(foaled, ride.ridden_on)),
-        days_ridden: record.days.len() as u32,
+        days_ridden: record.log.days.len() as u32,
         cattle: steps.iter().any(|&s| standing.course().step(s).work.cattle > 0),
         spurs: gear.iter().any(|g| g.kind == GearKind::Spurs),
-        unsettled: is_unsettled(signs(), record.days.iter().map(|d| d.date), ride.ridden_on),
+        unsettled: is_unsettled(signs(), record.log.days.iter().map(|d| d.date), ride.ridden_on),
         ground,
         away: ride.place.is_away(),
         traits: day.traits.clone(),

@@ -125,7 +125,8 @@ impl TryFrom<Ride> for RideOut {
     }
 }
 
-async fn whole(app: &App, signed: &SignedIn, rides: Vec<Ride>) -> Result<Vec<RideDetail>, Problem> {
+/// Rides with all that was logged in them.
+pub(crate) async fn all(app: &App, signed: &SignedIn, rides: Vec<Ride>) -> Result<Vec<RideDetail>, Problem> {
     let ids: Vec<Uuid> = rides.iter().map(|r| r.id).collect();
     let mut sets: HashMap<Uuid, Vec<SetOut>> = HashMap::new();
     for (key, reps) in rep::of_rides(&app.db, &signed.scope, &ids, false).await? {
@@ -160,7 +161,7 @@ fn set_in(key: SetKey) -> SetIn {
 
 pub(crate) async fn one(app: &App, signed: &SignedIn, id: Uuid) -> Result<RideDetail, Problem> {
     let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
-    whole(app, signed, vec![ride]).await?.pop().ok_or_else(Problem::broken)
+    all(app, signed, vec![ride]).await?.pop().ok_or_else(Problem::broken)
 }
 
 /// A horse's rides with their sets, latest first.
@@ -175,7 +176,7 @@ pub(crate) async fn of_horse(
     let p = paging.checked()?;
     crate::services::horses::find(&app, &signed, id).await?;
     let Page { items, offset, more } = ride::of_horse(&app.db, &signed.scope, id, p.offset, p.limit).await?;
-    Ok(Json(RidesOut { items: whole(&app, &signed, items).await?, offset, more }))
+    Ok(Json(RidesOut { items: all(&app, &signed, items).await?, offset, more }))
 }
 
 /// One ride with its sets.

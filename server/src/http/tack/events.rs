@@ -19,7 +19,7 @@ use uuid::Uuid;
 use super::{
     first_day::{self, FirstDayOut},
     horse::asks_of,
-    on_road::road_of,
+    on_road::{OnRoad, road_of},
     two_rein,
 };
 use crate::{
@@ -98,15 +98,20 @@ impl From<KeptTackEvent> for TackEventOut {
     responses((status = 200, body = RideTackOut), (status = 404, body = Problem)))]
 pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<RideTackOut>, Problem> {
     let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
-    let events = tack_event::of_ride(&app.db, &signed.scope, id).await?;
-    let rides = two_rein::rides(&app, &signed, ride.horse_id, ride.ridden_on).await?;
-    let before: Vec<_> = rides.into_iter().filter(|(kept, _)| kept.ride_id != id).map(|(_, ride)| ride).collect();
-    let share = next_share(&before).map(|next| BeginOut { bridle: next.bridle, why: next.why });
     let road = road_of(&app, &signed, ride.horse_id).await?;
-    let orders = if road.is_step_down() { orders(&app, &signed, &ride).await? } else { vec![] };
-    let first_day = first_day::of_horse(&app, &signed, ride.horse_id, ride.ridden_on, &road).await?;
+    Ok(Json(of_ride(&app, &signed, &ride, &road).await?))
+}
+
+/// What happened with the tack on a ride of a horse on its road, and what comes next.
+pub(crate) async fn of_ride(app: &App, signed: &SignedIn, ride: &Ride, road: &OnRoad) -> Result<RideTackOut, Problem> {
+    let events = tack_event::of_ride(&app.db, &signed.scope, ride.id).await?;
+    let rides = two_rein::rides(app, signed, ride.horse_id, ride.ridden_on).await?;
+    let before: Vec<_> = rides.into_iter().filter(|(kept, _)| kept.ride_id != ride.id).map(|(_, ride)| ride).collect();
+    let share = next_share(&before).map(|next| BeginOut { bridle: next.bridle, why: next.why });
+    let orders = if road.is_step_down() { orders(app, signed, ride).await? } else { vec![] };
+    let first_day = first_day::of_horse(app, signed, ride.horse_id, ride.ridden_on, road).await?;
     let first_day = first_day.filter(FirstDayOut::is_running);
-    Ok(Json(RideTackOut { events: events.into_iter().map(Into::into).collect(), share, orders, first_day }))
+    Ok(RideTackOut { events: events.into_iter().map(Into::into).collect(), share, orders, first_day })
 }
 
 async fn orders(app: &App, signed: &SignedIn, ride: &Ride) -> Result<Vec<OrderOut>, Problem> {

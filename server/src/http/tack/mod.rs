@@ -9,7 +9,10 @@ mod on_road;
 mod two_rein;
 mod wall;
 
-pub(crate) use self::events::{RideTackOut, read as ride_tack};
+pub(crate) use self::{
+    events::{RideTackOut, of_ride as tack_of_ride},
+    on_road::OnRoad,
+};
 use cavesson_core::tack::WrongMeasure;
 use utoipa_axum::{router::OpenApiRouter, routes};
 

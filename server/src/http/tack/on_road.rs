@@ -26,17 +26,22 @@ fn is_owned(steps: &[StepStanding], id: &str) -> bool {
 pub(crate) struct OnRoad {
     pub(super) road: &'static Road,
     pub(super) book: Arc<Book>,
-    standing: StandingOut,
+    standing: Arc<StandingOut>,
 }
 
 /// The road that a horse is on, with what it owns.
 pub(crate) async fn road_of(app: &App, signed: &SignedIn, horse: Uuid) -> Result<OnRoad, Problem> {
     let book = book(app, &signed.scope, Some(horse)).await?;
     let standing = standing::of_horse(app, signed, horse).await?;
-    Ok(OnRoad { road: Road::picked(&book.curriculum), book, standing })
+    Ok(OnRoad::of(book, Arc::new(standing)))
 }
 
 impl OnRoad {
+    /// The road that a horse with this curriculum is on, with what it owns.
+    pub(crate) fn of(book: Arc<Book>, standing: Arc<StandingOut>) -> OnRoad {
+        OnRoad { road: Road::picked(&book.curriculum), book, standing }
+    }
+
     /// Whether it leads down from a big bit.
     pub(crate) fn is_step_down(&self) -> bool {
         self.road.id == BitRoad::Spoiled
