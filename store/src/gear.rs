@@ -5,7 +5,7 @@ use chrono::NaiveDate;
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Owned, Put, Result, Scope, Update};
+use crate::{Owned, Put, Result, Scope, Update, log::ride::log_changed};
 
 /// A piece of gear.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -272,6 +272,8 @@ pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear
     )
     .execute(&mut *tx)
     .await?;
+    // What showed on the ride is now told of this bit.
+    log_changed(tx, scope, &[ride]).await?;
     Ok(true)
 }
 
