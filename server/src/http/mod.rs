@@ -3,6 +3,7 @@
 pub(crate) mod account;
 pub(crate) mod barn;
 mod cattle;
+mod conditional;
 pub(crate) mod curriculum;
 mod day;
 mod document;
@@ -50,13 +51,19 @@ use crate::{App, Problem, http::site::site, observe::observe};
     title = "Cavesson",
     description = "Training log and second opinion for western performance horses. \
                    Ids are UUIDs made by the client; writing the same thing twice is harmless. \
-                   Errors are problem documents (RFC 9457). Requests other than GET carry the session's token in `x-csrf-token`."
+                   Errors are problem documents (RFC 9457). What is read of a barn carries an `ETag`: with `If-None-Match`, 304 says that \
+                   it is as it was. Requests other than GET carry the session's token in `x-csrf-token`."
 ))]
 struct Document;
 
 fn routes() -> OpenApiRouter<App> {
-    OpenApiRouter::with_openapi(Document::openapi())
-        .merge(account::routes())
+    // What is told of an account is not kept anywhere.
+    OpenApiRouter::with_openapi(Document::openapi()).merge(account::routes()).merge(of_barn())
+}
+
+/// What is told of a barn.
+fn of_barn() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .merge(barn::routes())
         .merge(horses::routes())
         .merge(rides::routes())
@@ -71,6 +78,7 @@ fn routes() -> OpenApiRouter<App> {
         .routes(routes!(today::read))
         .routes(routes!(day::read))
         .routes(routes!(weather::read, weather::put))
+        .layer(middleware::from_fn(conditional::conditional))
 }
 
 /// What is told line by line is not gathered to be compressed.
@@ -130,8 +138,10 @@ async fn in_time(request: Request, next: Next) -> Response {
     }
 }
 
+/// What does not say otherwise is not kept by the browser.
 async fn no_store(mut response: Response) -> Response {
-    response.headers_mut().insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+    let kept = response.headers_mut().entry(header::CACHE_CONTROL);
+    kept.or_insert(HeaderValue::from_static("no-store"));
     response
 }
 

@@ -11,6 +11,7 @@ mod bit;
 mod book;
 mod cattle;
 mod claims;
+mod conditional;
 mod copies;
 mod counts;
 mod day;

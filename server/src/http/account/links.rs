@@ -3,7 +3,8 @@
 use axum::{Json, extract::State, http::StatusCode};
 use axum_extra::extract::cookie::CookieJar;
 use cavesson_store::{
-    account, person,
+    account::{self, Link},
+    person,
     security::{self, Event, What},
     session::SessionKind,
 };
@@ -127,11 +128,8 @@ pub(crate) async fn take(
     if !account::use_link(&app.db, &token, &link, &hash).await? {
         return Err(Problem::link_ended());
     }
-    let event = Event { what: What::LinkUsed, by: Some(link.person_id), about: Some(link.person_id), detail: "" };
-    security::note(&app.db, link.barn_id, &event, &origin.log).await?;
     let kind = SessionKind::on_device(sent.barn_phone);
-    let jar = open_session(&app, (link.barn_id, link.person_id), kind, &origin, jar).await?;
-    Ok((StatusCode::NO_CONTENT, jar))
+    enter_by_link(&app, &link, kind, &origin, jar).await
 }
 
 /// The password of an account that joins the barn of a link.
@@ -165,10 +163,21 @@ pub(crate) async fn join(
     if !account::join(&app.db, &token, &link, account).await? {
         return Err(Problem::link_ended());
     }
+    let kind = SessionKind::on_device(sent.barn_phone);
+    enter_by_link(&app, &link, kind, &origin, jar).await
+}
+
+/// Signs in whom a link was for, in its barn.
+async fn enter_by_link(
+    app: &App,
+    link: &Link,
+    kind: SessionKind,
+    origin: &Origin,
+    jar: CookieJar,
+) -> Result<(StatusCode, CookieJar), Problem> {
     let event = Event { what: What::LinkUsed, by: Some(link.person_id), about: Some(link.person_id), detail: "" };
     security::note(&app.db, link.barn_id, &event, &origin.log).await?;
-    let kind = SessionKind::on_device(sent.barn_phone);
-    let jar = open_session(&app, (link.barn_id, link.person_id), kind, &origin, jar).await?;
+    let jar = open_session(app, (link.barn_id, link.person_id), kind, origin, jar).await?;
     Ok((StatusCode::NO_CONTENT, jar))
 }
 

@@ -271,12 +271,12 @@ pub(crate) async fn sign_out(
     jar: CookieJar,
     origin: Origin,
     signed: SignedIn,
-) -> Result<(StatusCode, CookieJar), Problem> {
+) -> Result<(StatusCode, ForgetKept, CookieJar), Problem> {
     note_own(&app, &signed, What::SignedOut, &origin).await?;
     if let Some(hash) = session_hash(&jar) {
         session::close(&app.db, &hash).await?;
     }
-    Ok((StatusCode::NO_CONTENT, jar.add(clear_cookie(&app))))
+    Ok((StatusCode::NO_CONTENT, FORGET_KEPT, jar.add(clear_cookie(&app))))
 }
 
 /// Ends every session of the signed-in person, on every device.
@@ -286,11 +286,15 @@ pub(crate) async fn sign_out_everywhere(
     jar: CookieJar,
     origin: Origin,
     signed: SignedIn,
-) -> Result<(StatusCode, CookieJar), Problem> {
+) -> Result<(StatusCode, ForgetKept, CookieJar), Problem> {
     note_own(&app, &signed, What::SignedOut, &origin).await?;
     session::close_all(&app.db, signed.scope.shared(), signed.scope.person()).await?;
-    Ok((StatusCode::NO_CONTENT, jar.add(clear_cookie(&app))))
+    Ok((StatusCode::NO_CONTENT, FORGET_KEPT, jar.add(clear_cookie(&app))))
 }
+
+/// The browser forgets the answers that it keeps: they were this person's.
+type ForgetKept = [(&'static str, &'static str); 1];
+const FORGET_KEPT: ForgetKept = [("clear-site-data", "\"cache\"")];
 
 /// Who is signed in.
 #[utoipa::path(get, path = "/api/me", responses((status = 200, body = Me), (status = 401, body = Problem)))]
