@@ -19,7 +19,7 @@ mod client;
 #[path = "support/figures.rs"]
 mod figures;
 
-use barn::{BIG, Filled, Size, fill};
+use barn::{BIG, Filled, Size, fill, filled};
 use client::{Client, Server};
 use figures::{Times, growth};
 
@@ -42,8 +42,12 @@ async fn main() -> anyhow::Result<()> {
     let asked: Vec<String> = std::env::args().skip(1).filter(|a| SCENARIOS.contains(&a.as_str())).collect();
     let db = cavesson_store::open(&url).await?;
     let bench = Bench { db, url, program: program.into(), today: Utc::now().date_naive() };
+    // Filling many barns takes minutes: with KEEP those of the last time are taken.
+    let keep = std::env::var_os("KEEP").is_some();
     for scenario in SCENARIOS.iter().filter(|s| asked.is_empty() || asked.iter().any(|a| a == *s)) {
-        bench.empty().await?;
+        if !keep {
+            bench.empty().await?;
+        }
         println!("\n{scenario}");
         match *scenario {
             "history" => bench.history().await?,
@@ -256,8 +260,8 @@ impl Bench {
     /// Many barns, and fifty riders who log and look at Today with a second's pause.
     async fn many(&self) -> anyhow::Result<()> {
         let count: u64 = std::env::var("BARNS").ok().and_then(|n| n.parse().ok()).unwrap_or(200);
-        let mut barns = vec![];
-        for n in 0..count {
+        let mut barns = filled(&self.db, self.today).await?;
+        for n in barns.len() as u64..count {
             barns.push(fill(&self.db, &Size { horses: 12, riders: 3, days: 42 }, n, self.today).await?);
         }
         let server = self.serve().await?;
@@ -282,7 +286,8 @@ impl Bench {
             let mut client = self.client(&server, &barn, rider).await?;
             riders.push(tokio::spawn(async move {
                 let (mut reps, mut todays, mut set) = (Times::default(), Times::default(), SetOf::new(barn.rides[0]));
-                tokio::time::sleep(Duration::from_millis(20 * rider as u64)).await;
+                // Nobody waits for the others: each begins at another moment of the five seconds from one look at Today to the next.
+                tokio::time::sleep(Duration::from_millis(100 * rider as u64)).await;
                 for n in 0..30 {
                     reps.time(set.rep(&mut client)).await?;
                     if n % 5 == 4 {

@@ -82,6 +82,25 @@ pub(crate) async fn fill(db: &PgPool, size: &Size, n: u64, today: NaiveDate) -> 
     Ok(Filled { id: barn_id, riders, horses, rides })
 }
 
+/// A barn, its riders, its horses and their rides.
+type Ids = (Uuid, Vec<Uuid>, Vec<Uuid>, Vec<Uuid>);
+
+/// The barns that were filled before on the same day.
+#[allow(dead_code, reason = "each bench uses what it measures with")]
+pub(crate) async fn filled(db: &PgPool, today: NaiveDate) -> anyhow::Result<Vec<Filled>> {
+    let all: Vec<Ids> = sqlx::query_as(
+        "select b.id, array(select p.id from person p where p.barn_id = b.id order by p.email),
+                array(select h.id from horse h where h.barn_id = b.id order by h.name, h.id),
+                array(select r.id from ride r join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
+                      where r.barn_id = b.id and r.ridden_on = $1 order by h.name, h.id)
+         from barn b order by b.name, b.id",
+    )
+    .bind(today)
+    .fetch_all(db)
+    .await?;
+    Ok(all.into_iter().map(|(id, riders, horses, rides)| Filled { id, riders, horses, rides }).collect())
+}
+
 fn horse_fields(n: u64, rider: Uuid) -> HorseFields {
     HorseFields {
         name: format!("Horse {n}"),
