@@ -1,8 +1,9 @@
 // Writes through a proxy in front of two servers, and reads after each write from both: what one took the other shows at once.
-//   BASE=… ONE=… OTHER=… KILL=pid node two-servers.mjs REPS
+//   BASE=… ONE=… OTHER=… KILL=pid PSQL=… DATABASE=… node two-servers.mjs REPS
+import { execFileSync } from "node:child_process";
 import { newRide, rep, visitor } from "./visitor.mjs";
 
-const { BASE, ONE, OTHER, KILL } = process.env;
+const { BASE, ONE, OTHER, KILL, PSQL, DATABASE } = process.env;
 const reps = Number(process.argv[2] ?? 200);
 
 function hold(what, is, should) {
@@ -38,6 +39,36 @@ async function changesAreKnown() {
   if (after === before) throw new Error("the other server does not know it");
   hold("the curriculum", after, await shown(ONE));
 }
+const sql = (text) =>
+  execFileSync(PSQL, [DATABASE, "-XqtA", "-c", text], { encoding: "utf8" });
+
+/** What each server works out by itself, from snapshots of its own, is the same to the last digit: neither finds what the other kept. */
+async function bothComeToTheSame() {
+  const today = await trainer.read("/api/today", ONE);
+  const rides = today.rides.map(({ ride }) => ride);
+  const open = rides.filter(({ state }) => state !== "closed").slice(0, 5);
+  if (open.length < 5) throw new Error(`the demo has ${open.length} rides`);
+  for (const it of open) {
+    const path = `/api/rides/${it.id}/reps/${crypto.randomUUID()}`;
+    const answer = await trainer.call(
+      "PUT",
+      path,
+      rep(crypto.randomUUID(), 0),
+      ONE,
+    );
+    if (answer.status !== 201)
+      throw new Error(`a rep gives ${answer.status}: ${await answer.text()}`);
+    const told = [];
+    for (const base of [ONE, OTHER]) {
+      sql("truncate standing");
+      const path = `/api/horses/${it.horse_id}/standing`;
+      told.push(await trainer.read(path, base));
+      const kept = `select count(*) from standing where horse_id = '${it.horse_id}'`;
+      hold("standings that a server worked out itself", sql(kept).trim(), "1");
+    }
+    hold(`the standing of ${it.horse_name} on both`, told[1], told[0]);
+  }
+}
 let killed = false;
 const sides = () => (killed ? [ONE, BASE] : [ONE, OTHER]);
 const times = [];
@@ -58,6 +89,7 @@ for (let n = 0; n < reps; n++) {
     throw new Error(`rep ${n} gives ${answer.status}: ${await answer.text()}`);
   if (n % 10 !== 9) continue;
   if (n === 19) await changesAreKnown();
+  if (n === 29) await bothComeToTheSame();
   const standings = await Promise.all(
     sides().map((base) => trainer.read(`/api/horses/${horse}/standing`, base)),
   );
