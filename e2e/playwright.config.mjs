@@ -1,10 +1,7 @@
 import { defineConfig } from "@playwright/test";
+import { demoPorts, emptyPorts } from "./ports.mjs";
 
-// A demo for each worker, since tests change the horses, the book and the week of theirs; and an installation with nothing in it.
-const [emptyPort, ...ports] = (process.env.E2E_PORTS ?? "8120 8121 8122").split(
-  " ",
-);
-const port = ports[Number(process.env.TEST_PARALLEL_INDEX ?? 0)];
+const port = demoPorts[Number(process.env.TEST_PARALLEL_INDEX ?? 0)];
 const binary = process.env.CAVESSON ?? "../target/debug/cavesson";
 
 const server = (at, database, demo) => ({
@@ -20,7 +17,7 @@ const server = (at, database, demo) => ({
 
 export default defineConfig({
   testDir: "tests",
-  workers: ports.length,
+  workers: demoPorts.length,
   fullyParallel: false,
   projects: [
     { name: "together", testIgnore: /sixty/ },
@@ -51,7 +48,7 @@ export default defineConfig({
     },
   },
   webServer: [
-    server(emptyPort, "empty", ""),
-    ...ports.map((at, n) => server(at, `demo_${n}`, "--demo")),
+    ...emptyPorts.map((at, n) => server(at, `empty_${n}`, "")),
+    ...demoPorts.map((at, n) => server(at, `demo_${n}`, "--demo")),
   ],
 });
