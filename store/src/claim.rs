@@ -1,10 +1,10 @@
 //! What others say that a horse knows.
 
 use chrono::NaiveDate;
-use sqlx::{PgConnection, PgPool};
+use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Put, Result, Scope};
+use crate::{Put, Result, Scope, log::revision::horse_changed};
 
 /// A claim as it is kept.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -40,15 +40,6 @@ pub async fn steps_of(db: &PgPool, scope: &Scope, horses: &[Uuid]) -> Result<Vec
     .fetch_all(db)
     .await?;
     Ok(rows.into_iter().map(|r| (r.horse_id, r.step)).collect())
-}
-
-/// What is planned for the horse follows what it is said to know.
-async fn horse_changed(tx: &mut PgConnection, scope: &Scope, horse: Uuid) -> Result<()> {
-    let barn = scope.staff()?;
-    sqlx::query!("update horse set log_revision = log_revision + 1 where barn_id = $1 and id = $2", barn, horse)
-        .execute(tx)
-        .await?;
-    Ok(())
 }
 
 /// Keeps claims of a horse, all of them or none. The horse must be of the barn; one that is kept already is kept once.
@@ -92,6 +83,7 @@ pub async fn put_all(db: &PgPool, scope: &Scope, horse: Uuid, claims: &[Claim]) 
         }
     }
     if created {
+        // What is planned for the horse follows what it is said to know.
         horse_changed(&mut tx, scope, horse).await?;
     }
     tx.commit().await?;

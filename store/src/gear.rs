@@ -5,7 +5,7 @@ use chrono::NaiveDate;
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Owned, Put, Result, Scope, Update, log::ride::log_changed};
+use crate::{Owned, Put, Result, Scope, Update, log::revision::rides_changed};
 
 /// A piece of gear.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -84,13 +84,18 @@ macro_rules! select_gear {
 
 /// The gear of a horse, that in use first; days are counted up to the day before `before`.
 pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, before: NaiveDate) -> Result<Vec<Gear>> {
+    of_horses(db, scope, &[horse], before).await
+}
+
+/// The same of several horses, by horse.
+pub async fn of_horses(db: &PgPool, scope: &Scope, horses: &[Uuid], before: NaiveDate) -> Result<Vec<Gear>> {
     let Owned { barn, owner } = scope.owned();
     Ok(select_gear!(
-        "g.horse_id = $4 order by g.archived_at is not null, g.kind, g.since desc, g.name, g.id",
+        "g.horse_id = any($4) order by g.horse_id, g.archived_at is not null, g.kind, g.since desc, g.name, g.id",
         barn,
         owner,
         before,
-        horse
+        horses
     )
     .fetch_all(db)
     .await?)
@@ -189,15 +194,16 @@ pub async fn update(
     })
 }
 
-/// What a ride is ridden in.
-pub async fn of_ride(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Uuid>> {
-    Ok(sqlx::query_scalar!(
-        "select gear_id from ride_gear where barn_id = $1 and ride_id = $2 order by gear_id",
+/// What rides are ridden in: ride and piece, in this order.
+pub async fn of_rides(db: &PgPool, scope: &Scope, rides: &[Uuid]) -> Result<Vec<(Uuid, Uuid)>> {
+    let rows = sqlx::query!(
+        "select ride_id, gear_id from ride_gear where barn_id = $1 and ride_id = any($2) order by ride_id, gear_id",
         scope.of_seen(),
-        ride
+        rides
     )
     .fetch_all(db)
-    .await?)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.ride_id, r.gear_id)).collect())
 }
 
 /// Whether a ride that is not closed, today or later, is ridden in a piece.
@@ -212,22 +218,31 @@ pub async fn is_worn(db: &PgPool, scope: &Scope, piece: Uuid, today: NaiveDate) 
     Ok(worn.fetch_one(db).await?)
 }
 
-/// What the horse was ridden in at the end of the last ride before a day.
-pub async fn of_last_ride(db: &PgPool, scope: &Scope, horse: Uuid, before: NaiveDate) -> Result<Vec<Uuid>> {
-    Ok(sqlx::query_scalar!(
-        r#"select w.gear_id as "gear!" from worn w
-         join gear g on g.barn_id = w.barn_id and g.id = w.gear_id and g.archived_at is null
-         where w.barn_id = $1 and (w.ride_id, w.at) = (
-             select x.ride_id, x.at from worn x join ride r on r.barn_id = x.barn_id and r.id = x.ride_id
-             where x.barn_id = $1 and r.horse_id = $2 and r.ridden_on < $3
-             order by r.ridden_on desc, r.id, x.at desc limit 1)
-         order by w.gear_id"#,
+/// What horses were ridden in at the end of the last ride of each before a day: horse and piece, in this order.
+pub async fn of_last_rides(
+    db: &PgPool,
+    scope: &Scope,
+    horses: &[Uuid],
+    before: NaiveDate,
+) -> Result<Vec<(Uuid, Uuid)>> {
+    let rows = sqlx::query!(
+        // From the latest ride back, a horse at a time: the last one is mostly the one.
+        r#"select h.id as "horse!", w.gear_id as "gear!"
+           from (select distinct unnest($2::uuid[]) as id) h
+           cross join lateral (
+               select x.ride_id, x.at from ride r join worn x on x.barn_id = r.barn_id and x.ride_id = r.id
+               where r.barn_id = $1 and r.horse_id = h.id and r.ridden_on < $3
+               order by r.ridden_on desc, r.id, x.at desc limit 1) last
+           join worn w on w.barn_id = $1 and w.ride_id = last.ride_id and w.at = last.at
+           join gear g on g.barn_id = w.barn_id and g.id = w.gear_id and g.archived_at is null
+           order by h.id, w.gear_id"#,
         scope.of_seen(),
-        horse,
+        horses,
         before
     )
     .fetch_all(db)
-    .await?)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.horse, r.gear)).collect())
 }
 
 /// Sets what a ride is ridden in; each piece must be the ride's horse's. The bit's name stands with the ride.
@@ -273,7 +288,7 @@ pub async fn set_for_ride(tx: &mut PgConnection, scope: &Scope, ride: Uuid, gear
     .execute(&mut *tx)
     .await?;
     // What showed on the ride is now told of this bit.
-    log_changed(tx, scope, &[ride]).await?;
+    rides_changed(tx, scope, &[ride]).await?;
     Ok(true)
 }
 

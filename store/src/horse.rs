@@ -25,6 +25,7 @@ pub struct Horse {
     /// What it is like for good.
     pub traits: Vec<Trait>,
     pub note: String,
+    /// Counts up with everything that changes what is known of it.
     pub log_revision: i64,
     pub archived_at: Option<DateTime<Utc>>,
     pub version: i32,
@@ -50,8 +51,9 @@ pub async fn list(db: &PgPool, scope: &Scope, archived: bool, offset: i64, limit
     let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query_as!(
         Horse,
-        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, log_revision, archived_at, version
-         from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and (archived_at is not null) = $3
+        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, archived_at, version,
+                  coalesce((select v.revision from horse_revision v where v.barn_id = horse.barn_id and v.horse_id = horse.id), 0) as "log_revision!"
+           from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and (archived_at is not null) = $3
          order by name, id offset $4 limit $5"#,
         barn,
         owner,
@@ -69,8 +71,9 @@ pub async fn in_work(db: &PgPool, scope: &Scope) -> Result<Vec<Horse>> {
     let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Horse,
-        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, log_revision, archived_at, version
-         from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and archived_at is null
+        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, archived_at, version,
+                  coalesce((select v.revision from horse_revision v where v.barn_id = horse.barn_id and v.horse_id = horse.id), 0) as "log_revision!"
+           from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and archived_at is null
          order by name, id"#,
         barn,
         owner
@@ -84,8 +87,9 @@ pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Horse>> 
     let Owned { barn, owner } = scope.owned();
     Ok(sqlx::query_as!(
         Horse,
-        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, log_revision, archived_at, version
-         from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and id = $3"#,
+        r#"select id, name, foaled, sex as "sex: Sex", owner_id, usual_rider_id, posture as "posture: Posture", traits as "traits: Vec<Trait>", note, archived_at, version,
+                  coalesce((select v.revision from horse_revision v where v.barn_id = horse.barn_id and v.horse_id = horse.id), 0) as "log_revision!"
+           from horse where barn_id = $1 and ($2::uuid is null or owner_id = $2) and id = $3"#,
         barn,
         owner,
         id

@@ -9,7 +9,7 @@ use chrono::NaiveDate;
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Owned, Put, Result, Scope, StoreError, log::ride};
+use crate::{Owned, Put, Result, Scope, StoreError, log::revision::rides_changed};
 
 /// A change to a plan.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -35,6 +35,7 @@ pub struct Swapped {
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[allow(missing_docs)]
 pub struct Checked {
+    pub ride_id: Uuid,
     pub check: String,
     pub side: Side,
     pub answer: CheckAnswer,
@@ -42,16 +43,20 @@ pub struct Checked {
     pub who: String,
 }
 
-/// The changes to the plan of a ride, in order.
-pub async fn edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Edit>> {
-    Ok(sqlx::query_as!(
-        Edit,
-        r#"select id, edit as "edit: EditKind", step, into_step from ride_edit where barn_id = $1 and ride_id = $2 order by position"#,
+/// The changes to the plans of rides, by ride and in order.
+pub async fn edits(db: &PgPool, scope: &Scope, rides: &[Uuid]) -> Result<Vec<(Uuid, Edit)>> {
+    let rows = sqlx::query!(
+        r#"select ride_id, id, edit as "edit: EditKind", step, into_step from ride_edit
+           where barn_id = $1 and ride_id = any($2) order by ride_id, position"#,
         scope.of_seen(),
-        ride
+        rides
     )
     .fetch_all(db)
-    .await?)
+    .await?;
+    Ok(rows
+        .into_iter()
+        .map(|r| (r.ride_id, Edit { id: r.id, edit: r.edit, step: r.step, into_step: r.into_step }))
+        .collect())
 }
 
 /// Keeps a change to the plan of a ride. A swap is remembered, so the horse's log counts up.
@@ -74,11 +79,11 @@ pub async fn put_edit(db: &PgPool, scope: &Scope, ride: Uuid, new: &Edit) -> Res
     .await?
     .rows_affected();
     if done == 1 {
-        ride::log_changed(&mut tx, scope, &[ride]).await?;
+        rides_changed(&mut tx, scope, &[ride]).await?;
         tx.commit().await?;
         return Ok(Put::Created);
     }
-    let there = edits(db, scope, ride).await?.into_iter().find(|e| e.id == new.id);
+    let there = edits(db, scope, &[ride]).await?.into_iter().map(|e| e.1).find(|e| e.id == new.id);
     Ok(match there {
         Some(e) if e == *new => Put::Same,
         Some(_) => Put::Taken,
@@ -101,7 +106,7 @@ pub async fn clear_edits(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<()> {
     let mut tx = db.begin().await?;
     sqlx::query!("delete from ride_edit where barn_id = $1 and ride_id = $2", barn, ride).execute(&mut *tx).await?;
     // The swaps among them are no longer remembered either.
-    ride::log_changed(&mut tx, scope, &[ride]).await?;
+    rides_changed(&mut tx, scope, &[ride]).await?;
     tx.commit().await?;
     Ok(())
 }
@@ -122,15 +127,15 @@ pub async fn swaps(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate
     .await?)
 }
 
-/// The checks of a ride that were answered.
-pub async fn checks(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<Checked>> {
+/// The checks of rides that were answered, by ride and in the order of the answers.
+pub async fn checks(db: &PgPool, scope: &Scope, rides: &[Uuid]) -> Result<Vec<Checked>> {
     Ok(sqlx::query_as!(
         Checked,
-        r#"select c.check_id as "check", c.side as "side: Side", c.answer as "answer: CheckAnswer", c.words, p.name as who
+        r#"select c.ride_id, c.check_id as "check", c.side as "side: Side", c.answer as "answer: CheckAnswer", c.words, p.name as who
            from ride_check c join person p on p.barn_id = c.barn_id and p.id = c.answered_by
-           where c.barn_id = $1 and c.ride_id = $2 order by c.answered_at, c.check_id"#,
+           where c.barn_id = $1 and c.ride_id = any($2) order by c.ride_id, c.answered_at, c.check_id"#,
         scope.of_seen(),
-        ride
+        rides
     )
     .fetch_all(db)
     .await?)

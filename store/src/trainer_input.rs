@@ -5,10 +5,10 @@ use cavesson_core::{
     curriculum::Course,
 };
 use chrono::NaiveDate;
-use sqlx::{PgConnection, PgPool};
+use sqlx::PgPool;
 use uuid::Uuid;
 
-use crate::{Put, Result, Scope, StoreError};
+use crate::{Put, Result, Scope, StoreError, log::revision::horse_changed};
 
 /// An overrule as it is kept.
 #[derive(Debug, Clone, PartialEq)]
@@ -133,7 +133,7 @@ pub async fn put_overrule(db: &PgPool, scope: &Scope, horse: Uuid, id: Uuid, new
     .await?
     .rows_affected();
     if done == 1 {
-        touch(&mut tx, scope, horse).await?;
+        horse_changed(&mut tx, scope, horse).await?;
         tx.commit().await?;
         return Ok(Put::Created);
     }
@@ -180,7 +180,7 @@ pub async fn put_finding(
     .await?
     .rows_affected();
     if done == 1 {
-        touch(&mut tx, scope, horse).await?;
+        horse_changed(&mut tx, scope, horse).await?;
         tx.commit().await?;
         return Ok(Put::Created);
     }
@@ -197,15 +197,6 @@ pub async fn put_finding(
     .fetch_optional(&mut *tx)
     .await?;
     Ok(Put::of_kept(same))
-}
-
-/// What was computed from the horse's log is old.
-async fn touch(tx: &mut PgConnection, scope: &Scope, horse: Uuid) -> Result<()> {
-    let barn = scope.staff()?;
-    sqlx::query!("update horse set log_revision = log_revision + 1 where barn_id = $1 and id = $2", barn, horse)
-        .execute(tx)
-        .await?;
-    Ok(())
 }
 
 fn call(word: &str) -> Result<Call> {

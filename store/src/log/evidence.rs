@@ -11,7 +11,7 @@ use uuid::Uuid;
 
 use crate::{
     Result, Scope,
-    log::{count::from_json, rep::from_row},
+    log::{count::from_json, rep::from_row, revision::HorseDay},
 };
 
 /// A rep as evidence: when, what, which side, where, in whose hands, and the answer.
@@ -63,9 +63,6 @@ pub struct Faulted {
     pub position: Option<i32>,
     pub rep_id: Option<Uuid>,
 }
-
-/// A day of a horse.
-pub type HorseDay = (Uuid, NaiveDate);
 
 /// Which part of the record is read.
 #[derive(Debug, Clone, Copy)]
@@ -243,45 +240,6 @@ pub async fn signs(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<(Uuid, 
         " order by r.horse_id, r.ridden_on, r.id"
     );
     Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on, r.signs)).collect())
-}
-
-/// The days of horses on which something changed since a count of their logs.
-pub async fn changed(db: &PgPool, scope: &Scope, since: &[(Uuid, i64)]) -> Result<Vec<HorseDay>> {
-    let (horses, counts): (Vec<Uuid>, Vec<i64>) = since.iter().copied().unzip();
-    let rows = sqlx::query!(
-        "select distinct r.horse_id, r.ridden_on
-         from unnest($2::uuid[], $3::bigint[]) k (horse_id, count) join ride r on r.horse_id = k.horse_id and r.logged_at > k.count
-         where r.barn_id = $1",
-        scope.of_seen(),
-        &horses,
-        &counts
-    )
-    .fetch_all(db)
-    .await?;
-    Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on)).collect())
-}
-
-/// How far the log of each horse of the barn was counted, by id.
-pub async fn counts_of_logs(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, i64)>> {
-    let barn = scope.staff()?;
-    let rows =
-        sqlx::query!("select id, log_revision from horse where barn_id = $1 order by id", barn).fetch_all(db).await?;
-    Ok(rows.into_iter().map(|r| (r.id, r.log_revision)).collect())
-}
-
-/// The horses of the barn that were ridden before a day, by id, each with how many rides that were and the count of its log at which
-/// the last of them changed: the same as long as nothing changes in them.
-pub async fn ridden_before(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result<Vec<(Uuid, i64, i64)>> {
-    let barn = scope.staff()?;
-    let rows = sqlx::query!(
-        r#"select horse_id, count(*) as "rides!", max(logged_at) as "last!" from ride
-           where barn_id = $1 and ridden_on < $2 and state <> 'planned' group by horse_id order by horse_id"#,
-        barn,
-        day
-    )
-    .fetch_all(db)
-    .await?;
-    Ok(rows.into_iter().map(|r| (r.horse_id, r.rides, r.last)).collect())
 }
 
 macro_rules! select_faults {

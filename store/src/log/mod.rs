@@ -9,6 +9,7 @@ pub mod count;
 pub(crate) mod dropped;
 pub mod evidence;
 pub mod rep;
+pub mod revision;
 pub mod ride;
 pub mod set;
 pub mod sets;

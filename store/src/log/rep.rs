@@ -8,7 +8,7 @@ use chrono::{DateTime, Utc};
 use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
-use crate::{Put, Result, Scope, StoreError};
+use crate::{Put, Result, Scope, StoreError, log::revision::rides_changed};
 
 /// A set: what was asked, and on which side.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -54,6 +54,9 @@ pub struct LoggedRep {
 
 /// Logs a rep into a set of a ride, making the set when it is new. The ride must be of the scope's barn.
 pub async fn put(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<Put> {
+    if put_in_known(db, scope, set, new).await? {
+        return Ok(Put::Created);
+    }
     let mut tx = db.begin().await?;
     let put = put_in(&mut tx, scope, set, new).await?;
     if put == Put::Created {
@@ -61,6 +64,44 @@ pub async fn put(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewRep) -> Resu
     }
     tx.commit().await?;
     Ok(put)
+}
+
+/// Logs a new rep into a set that is there, on a ride that is under way, as nearly all are: in one statement, since each goes to the
+/// database and back. False, and nothing done, where it is not such a rep.
+async fn put_in_known(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<bool> {
+    let row = to_row(&new.rep);
+    let done = sqlx::query!(
+        "with on_ride as (
+             select r.id, r.horse_id from ride_set s join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
+             where s.barn_id = $1 and s.id = $3 and s.ride_id = $12 and s.rung = $13 and s.gait = $14 and s.side = $15
+                   and r.state <> 'planned'),
+         logged as (
+             insert into rep (barn_id, id, set_id, position, outcome, missing, weight, millis, faults, logged_by, asked_at)
+             select $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11 from on_ride on conflict (barn_id, id) do nothing returning id),
+         counted as (
+             insert into horse_revision as h (barn_id, horse_id, revision) select $1, horse_id, 1 from on_ride, logged
+             on conflict (barn_id, horse_id) do update set revision = h.revision + 1 returning revision)
+         insert into ride_revision (barn_id, ride_id, horse_id, revision) select $1, id, horse_id, revision from on_ride, counted
+         on conflict (barn_id, ride_id) do update set revision = excluded.revision",
+        scope.staff()?,
+        new.id,
+        set.id,
+        new.position,
+        row.outcome,
+        row.missing,
+        row.weight,
+        row.millis,
+        &new.faults,
+        scope.person(),
+        new.asked_at,
+        set.ride_id,
+        set.rung,
+        set.gait.word(),
+        set.side.word()
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
 }
 
 async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<Put> {
@@ -168,25 +209,10 @@ pub(crate) async fn note_steps(tx: &mut PgConnection, barn: Uuid, rides: &[Uuid]
     Ok(())
 }
 
-/// Counts up the logs of the horses of rides, and opens those rides that were only planned.
+/// Counts up the revisions of rides and their horses, and opens those rides that were only planned.
 pub(crate) async fn touch(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
-    let barn = scope.staff()?;
-    sqlx::query!(
-        "with counted as (
-             update horse h set log_revision = h.log_revision + 1 from ride r
-             where r.barn_id = $1 and r.id = any($2) and h.barn_id = r.barn_id and h.id = r.horse_id
-             returning h.id, h.log_revision)
-         update ride set logged_at = counted.log_revision,
-                state = case when state = 'planned' then 'open' else state end,
-                missed = case when state <> 'planned' then missed end,
-                version = version + case when state = 'planned' then 1 else 0 end
-         from counted where barn_id = $1 and ride.id = any($2) and horse_id = counted.id",
-        barn,
-        rides
-    )
-    .execute(tx)
-    .await?;
-    Ok(())
+    rides_changed(tx, scope, rides).await?;
+    open(tx, scope, rides).await
 }
 
 /// Opens those rides that were only planned.

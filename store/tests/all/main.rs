@@ -1,6 +1,7 @@
 //! What is kept, on a real database. One program, so that it is linked once.
 
 mod counts;
+mod revisions;
 mod ride_context;
 mod sets;
 mod store;

@@ -73,8 +73,8 @@ async fn a_ride_wears_its_own_horses_gear_and_days_in_it_are_counted(db: PgPool)
     let now = new_ride(&db, &barn, TODAY).await;
     assert!(!gear::set_for_ride(&mut db.acquire().await.unwrap(), &barn.scope, now, &[mine, theirs]).await.unwrap());
     assert!(!gear::set_for_ride(&mut db.acquire().await.unwrap(), &other.scope, now, &[theirs]).await.unwrap());
-    assert_eq!(gear::of_last_ride(&db, &barn.scope, barn.horse, TODAY).await.unwrap(), [mine]);
-    assert!(gear::of_ride(&db, &barn.scope, now).await.unwrap().is_empty());
+    assert_eq!(gear::of_last_rides(&db, &barn.scope, &[barn.horse], TODAY).await.unwrap(), [(barn.horse, mine)]);
+    assert!(gear::of_rides(&db, &barn.scope, &[now]).await.unwrap().is_empty());
     assert_eq!(gear::get(&db, &barn.scope, mine, TODAY).await.unwrap().unwrap().days, 2);
     assert_eq!(gear::get(&db, &barn.scope, mine, days_ago(2)).await.unwrap().unwrap().days, 1);
     gear::set_for_ride(&mut db.acquire().await.unwrap(), &barn.scope, now, &[mine]).await.unwrap();
@@ -94,6 +94,9 @@ async fn changes_to_a_plan_keep_their_order_and_a_swap_is_found_again(db: PgPool
         into_step: into.map(str::to_owned),
     };
     let all = [edit("add", "S1", None), edit("swap", "S1", Some("S2")), edit("drop", "S2", None)];
+    let edits = async || -> Vec<Edit> {
+        planned::edits(&db, &barn.scope, &[id]).await.unwrap().into_iter().map(|e| e.1).collect()
+    };
     let put = async |e: &Edit| planned::put_edit(&db, &barn.scope, id, e).await.unwrap();
     for e in &all {
         assert_eq!(put(e).await, Put::Created);
@@ -101,17 +104,17 @@ async fn changes_to_a_plan_keep_their_order_and_a_swap_is_found_again(db: PgPool
     assert_eq!(put(&all[1]).await, Put::Same);
     assert_eq!(put(&Edit { step: "S9".into(), ..all[1].clone() }).await, Put::Taken);
     assert_eq!(planned::put_edit(&db, &other.scope, id, &edit("add", "S1", None)).await.unwrap(), Put::Missing);
-    assert_eq!(planned::edits(&db, &barn.scope, id).await.unwrap(), all);
-    assert!(planned::edits(&db, &other.scope, id).await.unwrap().is_empty());
+    assert_eq!(edits().await, all);
+    assert!(planned::edits(&db, &other.scope, &[id]).await.unwrap().is_empty());
     let swaps = planned::swaps(&db, &barn.scope, &[barn.horse], TODAY - Days::new(1)).await.unwrap();
     assert_eq!((swaps.len(), swaps[0].from.as_str(), swaps[0].to.as_str()), (1, "S1", "S2"));
     assert!(planned::swaps(&db, &barn.scope, &[barn.horse], TODAY + Days::new(1)).await.unwrap().is_empty());
     planned::clear_edits(&db, &other.scope, id).await.unwrap();
-    assert_eq!(planned::edits(&db, &barn.scope, id).await.unwrap().len(), 3);
+    assert_eq!(edits().await.len(), 3);
     let revision = || async { horse::get(&db, &barn.scope, barn.horse).await.unwrap().unwrap().log_revision };
     let before = revision().await;
     planned::clear_edits(&db, &barn.scope, id).await.unwrap();
-    assert!(planned::edits(&db, &barn.scope, id).await.unwrap().is_empty());
+    assert!(edits().await.is_empty());
     assert!(revision().await > before, "a swap that is taken back is forgotten in the horse's standing too");
 }
 
@@ -122,7 +125,7 @@ async fn a_check_keeps_its_last_answer_and_the_air_what_was_typed_last(db: PgPoo
     for (answer, words) in [(CheckAnswer::Not, ""), (CheckAnswer::Overruled, "ridden in a halter")] {
         assert!(planned::put_check(&db, &barn.scope, id, "teeth", Side::Both, answer, words).await.unwrap());
     }
-    let kept = planned::checks(&db, &barn.scope, id).await.unwrap();
+    let kept = planned::checks(&db, &barn.scope, &[id]).await.unwrap();
     assert_eq!((kept.len(), kept[0].answer, kept[0].words.as_str()), (1, CheckAnswer::Overruled, "ridden in a halter"));
     assert!(!planned::put_check(&db, &other.scope, id, "teeth", Side::Both, CheckAnswer::Well, "").await.unwrap());
     for (celsius, humidity) in [(20.0, 40.0), (31.5, 44.0)] {

@@ -15,6 +15,7 @@ use cavesson_store::{
         correction::{self, Correction},
         evidence::{self, Of},
         rep::{self, NewRep},
+        revision,
         ride::{self},
     },
     person::{self, PersonFields},
@@ -124,8 +125,12 @@ async fn who_has_read_a_log_is_told_the_days_that_changed_since_and_no_others(db
     }
     let count = async || horse::get(&db, &barn.scope, barn.horse).await.unwrap().unwrap().log_revision;
     let since = async |count| {
-        let mut days: Vec<NaiveDate> =
-            evidence::changed(&db, &barn.scope, &[(barn.horse, count)]).await.unwrap().iter().map(|d| d.1).collect();
+        let mut days: Vec<NaiveDate> = revision::changed_since(&db, &barn.scope, &[(barn.horse, count)])
+            .await
+            .unwrap()
+            .iter()
+            .map(|d| d.1)
+            .collect();
         days.sort_unstable();
         days
     };
@@ -140,7 +145,7 @@ async fn who_has_read_a_log_is_told_the_days_that_changed_since_and_no_others(db
     // Sent again, a rep changes nothing.
     rep::put(&db, &barn.scope, &set(reps[2].0, Side::Left), &reps[2].1).await.unwrap();
     assert_eq!(since(read).await, days[..1]);
-    assert!(evidence::changed(&db, &other.scope, &[(barn.horse, 0)]).await.unwrap().is_empty());
+    assert!(revision::changed_since(&db, &other.scope, &[(barn.horse, 0)]).await.unwrap().is_empty());
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
@@ -157,10 +162,14 @@ async fn an_older_computation_never_replaces_a_newer_one(db: PgPool) {
     let barn = new_barn(&db, "One").await;
     let from = |revision| ComputedFrom { revision, as_of: TODAY, computed_with: "m/steady".into() };
     for (revision, word) in [(3, "new"), (2, "old"), (4, "newest")] {
-        standing::put(&db, &barn.scope, barn.horse, &from(revision), &serde_json::json!(word)).await.unwrap();
-        let kept = standing::get_many(&db, &barn.scope, &[barn.horse]).await.unwrap();
-        let expected = if revision == 4 { (from(4), "newest") } else { (from(3), "new") };
-        assert_eq!(kept[&barn.horse], (expected.0, serde_json::json!(expected.1)));
+        standing::put(&db, &barn.scope, barn.horse, &from(revision), &word).await.unwrap();
+        let (made_from, expected) = if revision == 4 { (4, "newest") } else { (3, "new") };
+        let latest = standing::latest(&db, &barn.scope, barn.horse).await.unwrap();
+        assert_eq!(latest, Some(serde_json::json!(expected)));
+        for asked in 2..=4 {
+            let kept = standing::made_from(&db, &barn.scope, &[(barn.horse, &from(asked))]).await.unwrap();
+            assert_eq!(kept.get(&barn.horse), (asked == made_from).then(|| serde_json::json!(expected)).as_ref());
+        }
     }
 }
 
@@ -326,4 +335,28 @@ async fn a_ride_entered_afterwards_fills_the_planned_one_once(db: PgPool) {
         "what was not said stays as planned"
     );
     assert_eq!(of(&barn.scope).await, 0);
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn the_pages_of_a_horses_rides_follow_each_other_without_gaps(db: PgPool) {
+    let barn = new_barn(&db, "One").await;
+    for ago in 0..11 {
+        // Two on some days, and one that is only planned.
+        for _ in 0..=ago % 2 {
+            let ride = new_ride(&db, &barn, TODAY - Days::new(ago)).await;
+            rep::put(&db, &barn.scope, &set(ride, Side::Left), &new_rep(Answer::Gave)).await.unwrap();
+        }
+    }
+    new_ride(&db, &barn, TODAY).await;
+    let page = async |offset, limit| ride::of_horse(&db, &barn.scope, barn.horse, offset, limit).await.unwrap();
+    let whole = page(0, 50).await;
+    assert_eq!((whole.items.len(), whole.more), (16, false));
+    assert!(whole.items.is_sorted_by(|a, b| a.ridden_on >= b.ridden_on) && whole.items.iter().all(|r| r.reps == 1));
+    let mut paged = vec![];
+    for offset in (0..16).step_by(5) {
+        let one = page(offset, 5).await;
+        assert_eq!(one.more, offset + 5 < 16);
+        paged.extend(one.items);
+    }
+    assert_eq!(paged, whole.items);
 }

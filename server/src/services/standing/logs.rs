@@ -9,11 +9,14 @@ use cavesson_core::{
 };
 use cavesson_store::{
     Scope,
-    log::evidence::{self, Counted, Evidence, Of},
+    log::{
+        evidence::{self, Counted, Evidence, Of},
+        revision,
+    },
 };
 use chrono::{Days, NaiveDate};
 use futures_util::{
-    future::{BoxFuture, FutureExt},
+    future::{BoxFuture, FutureExt, try_join4},
     stream::{self, StreamExt, TryStreamExt},
 };
 use uuid::Uuid;
@@ -35,6 +38,8 @@ pub(crate) struct HorseLog {
     pub(crate) days: LogDays,
     /// Its asks of the last months with what stood around them, in their order.
     pub(crate) asks: Arc<Vec<AskContext>>,
+    /// About how many bytes the days take up.
+    bytes_of_days: usize,
 }
 
 /// A log as it was read: up to which count, on which day, in which steps.
@@ -50,10 +55,8 @@ pub(crate) struct Log {
 impl HorseLog {
     /// About how many bytes it takes up.
     pub(crate) fn bytes(&self) -> usize {
-        let work = |w: &Work| size_of_val(w) + size_of_val(&w.reps[..]) + size_of_val(&w.counts[..]);
-        let day = |d: &Arc<Day>| size_of_val(&**d) + d.work.iter().map(work).sum::<usize>();
         // An ask has three or four short words.
-        self.days.iter().map(day).sum::<usize>() + self.asks.len() * (size_of::<AskContext>() + 64)
+        self.bytes_of_days + self.asks.len() * (size_of::<AskContext>() + 64)
     }
 
     /// Its asks since a day, where that is not longer ago than those that were read.
@@ -117,7 +120,7 @@ async fn logs_of_some(
     let all = Read::of(app, scope, Of::Horses(&new), since).await?;
     let old = asked.iter().zip(&held).filter_map(|(a, h)| Some((a.0, h.as_ref()?.count)).filter(|(_, c)| *c < a.1));
     let old: Vec<(Uuid, i64)> = old.collect();
-    let changed = if old.is_empty() { vec![] } else { evidence::changed(&app.db, scope, &old).await? };
+    let changed = if old.is_empty() { vec![] } else { revision::changed_since(&app.db, scope, &old).await? };
     let again = Read::of(app, scope, Of::Days(&changed), since).await?;
     let is_at_hand = new.is_empty() && changed.is_empty();
     let asked = asked.to_vec();
@@ -149,11 +152,18 @@ impl HorseLog {
     /// The log with some days as they are now.
     fn with_days(&self, changed: &HashSet<NaiveDate>, now: &HorseLog) -> HorseLog {
         let stays = |day: &NaiveDate| !changed.contains(day);
+        let gone: usize = self.days.iter().filter(|d| !stays(&d.date)).map(|d| bytes_of(d)).sum();
         HorseLog {
+            bytes_of_days: self.bytes_of_days - gone + now.bytes_of_days,
             days: Arc::new(spliced(&self.days, &now.days, |d| d.date, stays)),
             asks: Arc::new(spliced(&self.asks, &now.asks, |a| a.date, stays)),
         }
     }
+}
+
+fn bytes_of(day: &Day) -> usize {
+    let work = |w: &Work| size_of_val(w) + size_of_val(&w.reps[..]) + size_of_val(&w.counts[..]);
+    size_of_val(day) + day.work.iter().map(work).sum::<usize>()
 }
 
 /// What stays of a list and what is there now, in order of the days; what is of one day stays in its order.
@@ -180,23 +190,28 @@ struct Read {
 impl Read {
     /// Some part of the record, with the asks since a day.
     async fn of(app: &App, scope: &Scope, part: Of<'_>, since: NaiveDate) -> Result<Read, Problem> {
-        let mut faulted = match part {
-            Of::Horses([]) | Of::Days([]) => return Ok(Read::default()),
-            Of::Horses(horses) => evidence::faults(&app.db, scope, horses, since).await?,
-            Of::Days(days) => evidence::faults_of_days(&app.db, scope, days).await?,
+        let db = &app.db;
+        let faulted = async {
+            match part {
+                Of::Horses(horses) => evidence::faults(db, scope, horses, since).await,
+                Of::Days(days) => evidence::faults_of_days(db, scope, days).await,
+            }
         };
+        if let Of::Horses([]) | Of::Days([]) = part {
+            return Ok(Read::default());
+        }
+        let (reps, counts) = (evidence::reps(db, scope, part), evidence::counts(db, scope, part));
+        let (reps, counts, signs, mut faulted) =
+            try_join4(reps, counts, evidence::signs(db, scope, part), faulted).await?;
         faulted.retain(|f| f.date >= since);
-        Ok(Read {
-            reps: evidence::reps(&app.db, scope, part).await?,
-            counts: evidence::counts(&app.db, scope, part).await?,
-            signs: evidence::signs(&app.db, scope, part).await?,
-            faulted,
-        })
+        Ok(Read { reps, counts, signs, faulted })
     }
 
     fn log(&self, horse: Uuid, book: &Book) -> HorseLog {
         let asks = asked(of(&self.faulted, horse, |f| f.horse_id));
-        HorseLog { days: Arc::new(self.days(horse, book)), asks: Arc::new(asks) }
+        let days = self.days(horse, book);
+        let bytes_of_days = days.iter().map(|day| bytes_of(day)).sum();
+        HorseLog { days: Arc::new(days), asks: Arc::new(asks), bytes_of_days }
     }
 
     fn days(&self, horse: Uuid, book: &Book) -> Vec<Arc<Day>> {

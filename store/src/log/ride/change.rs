@@ -9,7 +9,10 @@ use sqlx::{PgConnection, PgPool};
 use uuid::Uuid;
 
 use super::{NewRide, Ride, RideFields, get};
-use crate::{Put, Result, Scope, Update, log::dropped};
+use crate::{
+    Put, Result, Scope, Update,
+    log::{dropped, revision::rides_changed},
+};
 
 /// The column of minutes at a gait.
 fn at(minutes: Option<GaitMinutes>, gait: Gait) -> Option<i16> {
@@ -82,7 +85,7 @@ pub async fn put(db: &mut sqlx::PgConnection, scope: &Scope, id: Uuid, new: &New
     .rows_affected();
     if done == 1 {
         if !new.signs.is_empty() {
-            log_changed(db, scope, &[id]).await?;
+            rides_changed(db, scope, &[id]).await?;
         }
         return Ok(Put::Created);
     }
@@ -137,7 +140,7 @@ async fn fill(db: &mut PgConnection, scope: &Scope, id: Uuid, new: &NewRide) -> 
     .rows_affected()
         == 1;
     if filled && !new.signs.is_empty() {
-        log_changed(db, scope, &[id]).await?;
+        rides_changed(db, scope, &[id]).await?;
     }
     Ok(filled)
 }
@@ -179,7 +182,7 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
     .rows_affected();
     if done == 1 {
         // Place, hands and signs are evidence too.
-        log_changed(&mut tx, scope, &[id]).await?;
+        rides_changed(&mut tx, scope, &[id]).await?;
     }
     tx.commit().await?;
     Ok(match get(db, scope, id).await? {
@@ -187,25 +190,6 @@ pub async fn update(db: &PgPool, scope: &Scope, id: Uuid, version: i32, f: &Ride
         Some(ride) => Update::Stale(ride),
         None => Update::Missing,
     })
-}
-
-/// Counts up the logs of the horses of rides: what was worked out from them before no longer holds. A ride tells at which
-/// count it changed.
-pub(crate) async fn log_changed(tx: &mut PgConnection, scope: &Scope, rides: &[Uuid]) -> Result<()> {
-    let barn = scope.staff()?;
-    sqlx::query!(
-        "with counted as (
-             update horse h set log_revision = h.log_revision + 1 from ride r
-             where r.barn_id = $1 and r.id = any($2) and h.barn_id = r.barn_id and h.id = r.horse_id
-             returning h.id, h.log_revision)
-         update ride set logged_at = counted.log_revision from counted
-         where barn_id = $1 and ride.id = any($2) and horse_id = counted.id",
-        barn,
-        rides
-    )
-    .execute(tx)
-    .await?;
-    Ok(())
 }
 
 /// Takes a planned ride off the day. Only one without sets: nothing that was ridden is deleted.

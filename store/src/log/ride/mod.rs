@@ -11,7 +11,6 @@ use chrono::{NaiveDate, NaiveTime};
 use sqlx::PgPool;
 use uuid::Uuid;
 
-pub(crate) use change::log_changed;
 pub use change::{drop_planned, put, set_missed, update};
 
 use crate::{Owned, Page, Result, Scope, log::dropped};
@@ -156,8 +155,11 @@ pub async fn unanswered(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDa
 /// A horse's rides that have reps or a note, latest first.
 pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limit: i64) -> Result<Page<Ride>> {
     let Owned { barn, owner } = scope.owned();
+    // The page is found first: the reps of what stands before it are not counted.
     let rows = select_rides!(
-        "r.horse_id = $3 and r.state <> 'planned' order by r.ridden_on desc, r.starts_at desc nulls first, r.id offset $4 limit $5",
+        "r.id in (select o.id from ride o where o.barn_id = $1 and o.horse_id = $3 and o.state <> 'planned'
+                  order by o.ridden_on desc, o.starts_at desc nulls first, o.id offset $4 limit $5)
+         order by r.ridden_on desc, r.starts_at desc nulls first, r.id",
         barn,
         owner,
         horse,
