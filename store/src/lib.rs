@@ -9,6 +9,7 @@
 //! building needs no database.
 
 pub mod account;
+pub mod ahead;
 pub mod appointment;
 pub mod attempt;
 pub mod barn;

@@ -7,7 +7,7 @@ use std::{
 };
 
 use cavesson_store::{
-    Scope,
+    Scope, ahead,
     barn::{self, Barn},
     horse::{self, Horse},
     log::ride,
@@ -72,7 +72,7 @@ pub async fn keep_warm(app: App) {
 }
 
 /// Computes what the next pages of each barn ask for, where something changed since the last time. Gives how many barns that were; one
-/// that fails does not keep the others waiting.
+/// that fails does not keep the others waiting, and one that another server is at is left to it until the next time.
 pub async fn warm_up(app: &App) -> usize {
     let app = &app.ahead();
     let barns = match barn::all(&app.db).await {
@@ -88,15 +88,26 @@ pub async fn warm_up(app: &App) -> usize {
         if !app.warmth.is_due(barn.id, today) {
             continue;
         }
-        match warm(app, &barn, today).await {
-            Ok(()) => {
+        match warm_alone(app, &barn, today).await {
+            Ok(true) => {
                 app.warmth.warmed(barn.id, today, began);
                 done += 1;
             }
+            Ok(false) => {}
             Err(problem) => tracing::warn!(problem.detail, barn = %barn.id, "standings were not computed ahead"),
         }
     }
     done
+}
+
+/// Whether it was this server's to do, and is done.
+async fn warm_alone(app: &App, barn: &Barn, today: NaiveDate) -> Result<bool, Problem> {
+    if !ahead::take(&app.db, barn.id).await? {
+        return Ok(false);
+    }
+    let warmed = warm(app, barn, today).await;
+    ahead::give_back(&app.db, barn.id).await?;
+    warmed.map(|()| true)
 }
 
 async fn warm(app: &App, barn: &Barn, today: NaiveDate) -> Result<(), Problem> {
