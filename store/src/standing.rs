@@ -3,7 +3,9 @@
 use std::collections::HashMap;
 
 use chrono::NaiveDate;
-use sqlx::PgPool;
+use serde::Serialize;
+use serde_json::Value;
+use sqlx::{PgPool, types::Json};
 use uuid::Uuid;
 
 use crate::{Result, Scope};
@@ -19,32 +21,43 @@ pub struct ComputedFrom {
     pub computed_with: String,
 }
 
-/// The kept computations of the horses that have one.
-pub async fn get_many(
-    db: &PgPool,
-    scope: &Scope,
-    horses: &[Uuid],
-) -> Result<HashMap<Uuid, (ComputedFrom, serde_json::Value)>> {
+/// The kept computations of those horses of which one was made from just this.
+pub async fn made_from(db: &PgPool, scope: &Scope, horses: &[(Uuid, &ComputedFrom)]) -> Result<HashMap<Uuid, Value>> {
+    let ids: Vec<Uuid> = horses.iter().map(|h| h.0).collect();
+    let revisions: Vec<i64> = horses.iter().map(|h| h.1.revision).collect();
+    let days: Vec<NaiveDate> = horses.iter().map(|h| h.1.as_of).collect();
+    let with: Vec<String> = horses.iter().map(|h| h.1.computed_with.clone()).collect();
     let rows = sqlx::query!(
-        "select horse_id, revision, as_of, computed_with, body from standing where barn_id = $1 and horse_id = any($2)",
+        "select s.horse_id, s.body
+         from unnest($2::uuid[], $3::bigint[], $4::date[], $5::text[]) f (horse_id, revision, as_of, computed_with)
+         join standing s on s.barn_id = $1 and s.horse_id = f.horse_id and s.revision = f.revision and s.as_of = f.as_of
+              and s.computed_with = f.computed_with",
         scope.of_seen(),
-        horses
+        &ids,
+        &revisions,
+        &days,
+        &with
     )
     .fetch_all(db)
     .await?;
-    Ok(rows
-        .into_iter()
-        .map(|r| {
-            (
-                r.horse_id,
-                (ComputedFrom { revision: r.revision, as_of: r.as_of, computed_with: r.computed_with }, r.body),
-            )
-        })
-        .collect())
+    Ok(rows.into_iter().map(|r| (r.horse_id, r.body)).collect())
+}
+
+/// The kept computation of a horse, whatever it was made from.
+pub async fn latest(db: &PgPool, scope: &Scope, horse: Uuid) -> Result<Option<Value>> {
+    Ok(sqlx::query_scalar!("select body from standing where barn_id = $1 and horse_id = $2", scope.of_seen(), horse)
+        .fetch_optional(db)
+        .await?)
 }
 
 /// Keeps a computation. An older revision never replaces a newer one.
-pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, from: &ComputedFrom, body: &serde_json::Value) -> Result<()> {
+pub async fn put(
+    db: &PgPool,
+    scope: &Scope,
+    horse: Uuid,
+    from: &ComputedFrom,
+    body: &(impl Serialize + Sync),
+) -> Result<()> {
     sqlx::query!(
         "insert into standing (barn_id, horse_id, revision, as_of, computed_with, body)
          values ($1, $2, $3, $4, $5, $6)
@@ -56,7 +69,7 @@ pub async fn put(db: &PgPool, scope: &Scope, horse: Uuid, from: &ComputedFrom, b
         from.revision,
         from.as_of,
         from.computed_with,
-        body
+        Json(body) as _
     )
     .execute(db)
     .await?;

@@ -97,15 +97,16 @@ impl Advisor<'_> {
 
     /// What was done about an alarm while it stood.
     pub fn answered(&self, alarm: &Alarm) -> AlarmAnswer {
-        let stood = |on: NaiveDate| on > alarm.since && alarm.ended.is_none_or(|ended| on < ended);
-        let ridden_since = self.days.iter().rev().any(|d| d.0 > alarm.since);
+        // Days are in order: the first one since tells of all.
+        let stood =
+            |first_since: Option<NaiveDate>| first_since.is_some_and(|on| alarm.ended.is_none_or(|ended| on < ended));
+        let first_ridden = self.days.get(self.days.partition_point(|d| d.0 <= alarm.since)).map(|d| d.0);
         let step = match alarm.kind {
             AlarmKind::Pain => {
                 let looked = self.trainer_input.findings.iter().any(|found| *found >= alarm.since);
-                let rode_on = self.days.iter().any(|d| stood(d.0));
                 return if looked {
                     AlarmAnswer::Heeded
-                } else if rode_on {
+                } else if stood(first_ridden) {
                     AlarmAnswer::RodeOn
                 } else {
                     AlarmAnswer::NotYet
@@ -122,12 +123,14 @@ impl Advisor<'_> {
         let faster = |s: StepIx| s > step && course.step(s).rung == course.step(step).rung;
         let rests_on = |s: StepIx| s != step && (faster(s) || course.down_from(s).contains(&step));
         let ridden = |s: StepIx| {
-            let sides = course.step(s).sides.list().iter();
-            sides.flat_map(|&side| self.observer().tallies(s, side)).any(|t| stood(t.0))
+            let days = |&side: &Side| self.observer().tallies(s, side);
+            let first =
+                |days: &[(NaiveDate, Tally)]| days.get(days.partition_point(|t| t.0 <= alarm.since)).map(|t| t.0);
+            course.step(s).sides.list().iter().any(|side| stood(first(days(side))))
         };
         match (0..course.steps().len()).any(|s| ridden(s) && rests_on(s)) {
             true => AlarmAnswer::RodeOn,
-            false if ridden_since => AlarmAnswer::Heeded,
+            false if first_ridden.is_some() => AlarmAnswer::Heeded,
             false => AlarmAnswer::NotYet,
         }
     }

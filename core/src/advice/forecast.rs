@@ -183,7 +183,8 @@ fn a_week(standing: &Standing<'_, '_>, step: StepIx, sides: &[Side]) -> f64 {
     let lately = |&side: &Side| {
         let tallies = observer.tallies(step, side);
         let begun = tallies.first().map_or(0, |t| ago(t.0) + 1).min(LOOK_BACK);
-        let worked = tallies.iter().filter(|t| (0..LOOK_BACK).contains(&ago(t.0))).count();
+        let lately = tallies.iter().rev().map(|t| ago(t.0)).take_while(|ago| *ago < LOOK_BACK);
+        let worked = lately.filter(|ago| *ago >= 0).count();
         7.0 * (worked as f64 + USUAL_DAYS) / (begun as f64 + 7.0 * USUAL_DAYS / USUAL_A_WEEK)
     };
     sides.iter().map(lately).fold(f64::INFINITY, f64::min)
@@ -203,11 +204,6 @@ impl EarlierForecast {
         let begun = (0..standing.course().steps().len()).filter(|&ix| !standing.sides(ix).is_empty());
         let middles = begun.filter_map(|ix| Some((ix, forecast(standing, ix)?.dates.middle?)));
         EarlierForecast { on: standing.on(), middles: middles.collect() }
-    }
-
-    /// The day on which it was foreseen.
-    pub fn on(&self) -> NaiveDate {
-        self.on
     }
 }
 

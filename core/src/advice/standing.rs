@@ -73,6 +73,11 @@ impl<'s, 'a> Standing<'s, 'a> {
         self.statuses[ix]
     }
 
+    /// Where every step stands, in the order of the course.
+    pub fn statuses(&self) -> &[Status] {
+        &self.statuses
+    }
+
     /// The sides of a step that have reps, left before right.
     pub fn sides(&self, ix: StepIx) -> &[SideCall] {
         &self.sides[ix]

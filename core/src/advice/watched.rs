@@ -90,11 +90,10 @@ impl WatchedHistory {
             None => Advisor::with(course, history.posture, history.settings, history.trainer_input.clone()),
         };
         let mut known = from.checked_sub(1).and_then(|last| history.barn.starts_on(history.days[last].date));
-        for n in from..=len {
+        for (n, day) in history.days.iter().enumerate().skip(from) {
             if n >= missing && wanted.contains(&n) {
                 snapshots.push((n, Arc::new(advisor.clone().snapshot())));
             }
-            let Some(day) = history.days.get(n) else { break };
             let starts = history.barn.starts_on(day.date);
             if starts != known {
                 advisor.begin_week(&history.barn.facts(history.horse, day.date));
@@ -102,6 +101,7 @@ impl WatchedHistory {
             }
             let _in_order = advisor.watch(day);
         }
+        snapshots.push((len, Arc::new(advisor.snapshot())));
         WatchedHistory { history, snapshots, watched: len - from }
     }
 
@@ -134,18 +134,14 @@ impl WatchedHistory {
         self.at(self.history.days.len(), course).unwrap_or_else(|| unreachable!("the end is always kept"))
     }
 
-    /// The advisor on the morning of the last day; `None` where there is no day.
-    pub fn before_last<'a>(&self, course: &'a Course) -> Option<Advisor<'a>> {
-        self.at(self.history.days.len().checked_sub(1)?, course)
-    }
-
     /// The snapshot behind [`WatchedHistory::on_morning`]: where it is the one of an earlier watching, so is what follows from it.
     pub fn snapshot_of(&self, date: NaiveDate) -> Option<&Arc<AdvisorSnapshot>> {
         let at = self.history.day_from(date);
         self.snapshots.iter().find(|(n, _)| *n == at && at < self.history.days.len()).map(|(_, snapshot)| snapshot)
     }
 
-    /// The advisor on the morning of the first day from a date on that was to be kept; `None` where no day came since.
+    /// The advisor on the morning of the first day from a date on that was to be kept, or on that of the last day; `None` where no day
+    /// came since.
     pub fn on_morning<'a>(&self, date: NaiveDate, course: &'a Course) -> Option<Advisor<'a>> {
         let at = self.history.day_from(date);
         (at < self.history.days.len()).then(|| self.at(at, course))?

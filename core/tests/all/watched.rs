@@ -64,9 +64,10 @@ fn history(course: &Course, herd: &[Vec<Arc<Day>>], trainer_input: &TrainerInput
 /// Every number that the advisor holds, at the end, before the last day and at the morning that was kept.
 fn told(watched: &WatchedHistory, course: &Course, keep: NaiveDate) -> [String; 3] {
     let told = |advisor: Advisor<'_>| format!("{:?}", advisor.snapshot());
+    let last = watched.history().days.last().map(|day| day.date);
     [
         told(watched.at_end(course)),
-        watched.before_last(course).map(told).unwrap_or_default(),
+        last.and_then(|last| watched.on_morning(last, course)).map(told).unwrap_or_default(),
         watched.on_morning(keep, course).map(told).unwrap_or_default(),
     ]
 }

@@ -61,6 +61,11 @@ impl ComputePool {
         ComputePool { kind: Kind::Asked, nice: ASKED, ..self.clone() }
     }
 
+    /// Whether nobody waits for what it computes.
+    pub(crate) fn is_ahead(&self) -> bool {
+        self.kind == Kind::Ahead
+    }
+
     /// The same pool for what takes seconds while pages are asked for.
     pub(crate) fn for_searches(self) -> ComputePool {
         ComputePool { nice: LONG, ..self }

@@ -7361,7 +7361,7 @@ export interface components {
         };
         /** @description What a horse owns and what to do about it, as of a day. */
         StandingOut: {
-            /** @description Alarms, latest first. */
+            /** @description Alarms of the last ninety days, latest first. */
             alarms: components["schemas"]["AlarmOut"][];
             /** Format: date */
             as_of: string;

@@ -3,7 +3,7 @@
 use axum::{Json, extract::State};
 use cavesson_core::advice::{AlarmAnswer, Posture, TurnedOut};
 use cavesson_store::horse;
-use chrono::{Days, NaiveDate};
+use chrono::NaiveDate;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -12,11 +12,11 @@ use crate::{
     App, Problem,
     auth::Trainer,
     http::extract::{Paging, QueryParams},
-    services::standing::{alarms::AlarmOut, standings},
+    services::standing::{
+        alarms::{AlarmOut, alarms_from},
+        standings,
+    },
 };
-
-/// Days that are looked back.
-const DAYS: u64 = 90;
 
 /// Alarms over the barn, latest first.
 #[derive(Serialize, ToSchema)]
@@ -81,12 +81,11 @@ pub(crate) async fn read(
     let paging = paging.checked()?;
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let today = crate::services::barn_clock::today_in(&barn);
-    let from = today - Days::new(DAYS);
     let horses = horse::in_work(&app.db, &signed.scope).await?;
     let standings = standings(&app, &signed.scope, &horses, barn.posture, today).await?;
     let mut all: Vec<HorseAlarm> = vec![];
     for h in &horses {
-        let alarms = standings.get(&h.id).into_iter().flat_map(|s| &s.alarms).filter(|a| a.since >= from);
+        let alarms = standings.get(&h.id).into_iter().flat_map(|s| &s.alarms);
         all.extend(alarms.map(|a| HorseAlarm { horse_id: h.id, horse_name: h.name.clone(), alarm: a.clone() }));
     }
     all.sort_by(|a, b| (b.alarm.since, &a.horse_name).cmp(&(a.alarm.since, &b.horse_name)));
@@ -103,7 +102,7 @@ pub(crate) async fn read(
     on.dedup();
     let (offset, limit) = (paging.offset as usize, paging.limit as usize);
     Ok(Json(Alarms {
-        from,
+        from: alarms_from(today),
         horses: horses.len(),
         posture: barn.posture,
         raised: all.len(),

@@ -83,11 +83,11 @@ pub(crate) async fn read(
         a_week: f.a_week,
         moved: f.later_by.map(moved),
     };
-    let near = now.steps.into_iter().filter_map(|s| {
+    let near = now.steps.iter().cloned().filter_map(|s| {
         let begun = !s.sides.is_empty();
         Some(item(s.id, s.name, begun, vec![], s.forecast?))
     });
-    let further = now.waiting.into_iter().map(|w| item(w.id, w.name, false, w.waits_for, w.forecast));
+    let further = now.waiting.iter().cloned().map(|w| item(w.id, w.name, false, w.waits_for, w.forecast));
     let mut items: Vec<AheadStep> = near.chain(further).collect();
     items.sort_by(|a, b| b.begun.cmp(&a.begun).then(b.chance.total_cmp(&a.chance)));
     let likely = items.iter().filter(|i| i.begun && i.chance >= 0.5).count();

@@ -1,6 +1,10 @@
 //! A horse's standing: what it owns, with its calls and their reasons.
 
-use axum::{Json, extract::State};
+use axum::{
+    Json,
+    extract::State,
+    response::{IntoResponse, Response},
+};
 
 use crate::{
     App, Problem,
@@ -12,6 +16,6 @@ use crate::{
 /// What a horse owns, with its calls and their reasons.
 #[utoipa::path(get, path = "/api/horses/{id}/standing", params(("id" = Uuid, Path)),
     responses((status = 200, body = StandingOut), (status = 404, body = Problem)))]
-pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<StandingOut>, Problem> {
-    Ok(Json(of_horse(&app, &signed, id).await?))
+pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Response, Problem> {
+    Ok(Json(&*of_horse(&app, &signed, id).await?).into_response())
 }

@@ -33,7 +33,7 @@ pub(crate) struct OnRoad {
 pub(crate) async fn road_of(app: &App, signed: &SignedIn, horse: Uuid) -> Result<OnRoad, Problem> {
     let book = book(app, &signed.scope, Some(horse)).await?;
     let standing = standing::of_horse(app, signed, horse).await?;
-    Ok(OnRoad::of(book, Arc::new(standing)))
+    Ok(OnRoad::of(book, standing))
 }
 
 impl OnRoad {

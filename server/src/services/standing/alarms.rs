@@ -4,7 +4,7 @@ use cavesson_core::{
     advice::{Advisor, Alarm, AlarmAnswer, AlarmKind, Posture, TurnedOut},
     curriculum::Side,
 };
-use chrono::NaiveDate;
+use chrono::{Days, NaiveDate};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -33,8 +33,16 @@ pub(crate) struct AlarmOut {
     pub(crate) raised_by: Vec<Posture>,
 }
 
-/// The alarms of a horse, latest first.
-pub(crate) fn alarms_out(advisor: &Advisor<'_>) -> Vec<AlarmOut> {
+/// How many days of alarms are told.
+const DAYS: u64 = 90;
+
+/// The first day whose alarms are told.
+pub(crate) fn alarms_from(today: NaiveDate) -> NaiveDate {
+    today - Days::new(DAYS)
+}
+
+/// The alarms of a horse of the last months, latest first.
+pub(super) fn alarms_out(advisor: &Advisor<'_>, today: NaiveDate) -> Vec<AlarmOut> {
     let course = advisor.observer().course();
     let out = |a: &Alarm| {
         let step = match a.kind {
@@ -55,5 +63,6 @@ pub(crate) fn alarms_out(advisor: &Advisor<'_>) -> Vec<AlarmOut> {
             raised_by: Posture::ALL.into_iter().filter(|&p| a.raised_by(p)).collect(),
         }
     };
-    advisor.alarms().iter().rev().map(out).collect()
+    let from = alarms_from(today);
+    advisor.alarms().iter().rev().take_while(|a| a.since >= from).map(out).collect()
 }

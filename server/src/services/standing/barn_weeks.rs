@@ -6,7 +6,7 @@ use cavesson_core::{
     advice::{FAULT_WINDOW_DAYS, RemedyRecord, cures},
     belief::{BarnWeeks, week_of},
 };
-use cavesson_store::{Scope, barn, horse, log::evidence, trainer_input};
+use cavesson_store::{Scope, barn, horse, log::revision, trainer_input};
 use chrono::{Days, NaiveDate};
 use tokio::sync::OnceCell;
 use uuid::Uuid;
@@ -63,8 +63,12 @@ impl ShownByBarn {
     }
 }
 
-/// How far all logs of a barn were counted, in which week, and what was known then.
-type Counted = (i64, NaiveDate, Arc<KnownBarn>);
+/// What was known of a barn, and the revisions of its horses then.
+#[derive(Debug, Clone)]
+struct Counted {
+    revisions: Arc<Vec<(Uuid, i64)>>,
+    known: Arc<KnownBarn>,
+}
 
 /// What is at hand of barns.
 #[derive(Debug)]
@@ -90,15 +94,23 @@ impl Default for BarnCache {
 pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Result<Arc<KnownBarn>, Problem> {
     let monday = week_of(today);
     let scope = &scope.whole();
-    let counts = evidence::counts_of_logs(&app.db, scope).await?;
-    let counted: i64 = counts.iter().map(|c| c.1).sum();
+    let revisions = Arc::new(revision::of_barn(&app.db, scope).await?);
     let barns = &app.caches.barns;
-    let at_hand = || barns.known.get(&scope.shared()).filter(|k| k.1 == monday);
-    if let Some((_, _, known)) = at_hand().filter(|k| k.0 == counted) {
+    let at_hand = || barns.known.get(&scope.shared()).filter(|k| k.known.monday == monday);
+    let is_as_it_was = async |at_hand: &Counted| {
+        let changed = changed(&at_hand.revisions, &revisions);
+        Ok::<_, Problem>(changed.is_empty() || !revision::changed_before(&app.db, scope, &changed, monday).await?)
+    };
+    // Nearly all that is logged is of this week.
+    if let Some(at_hand) = at_hand()
+        && is_as_it_was(&at_hand).await?
+    {
+        let known = at_hand.known;
+        barns.known.insert(scope.shared(), Counted { revisions, known: Arc::clone(&known) });
         return Ok(known);
     }
     let _alone = barns.barns_at_work.alone([scope.shared()]).await;
-    let ridden = evidence::ridden_before(&app.db, scope, monday).await?;
+    let ridden = revision::ridden_before(&app.db, scope, monday).await?;
     let mut made_from = format!("{monday}");
     for (horse, rides, last) in &ridden {
         let _ = write!(made_from, "/{horse}:{rides}:{last}");
@@ -108,16 +120,22 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
     let mut parts = vec![CODE_VERSION.as_str(), made_from.as_str()];
     parts.extend(books.iter().map(|b| b.fingerprint.as_str()));
     let fingerprint = fingerprint(&parts);
-    let known = match at_hand().filter(|k| k.2.fingerprint == fingerprint) {
-        Some((_, _, known)) => known,
+    let known = match at_hand().filter(|k| k.known.fingerprint == fingerprint) {
+        Some(at_hand) => at_hand.known,
         None => {
-            let count = |horse: Uuid| counts.iter().find(|c| c.0 == horse).map_or(0, |c| c.1);
+            let count = |horse: Uuid| revisions.iter().find(|c| c.0 == horse).map_or(0, |c| c.1);
             let horses = ridden.iter().zip(books).map(|(r, book)| (r.0, count(r.0), book)).collect();
             Arc::new(KnownBarn { fingerprint, monday, horses, shown: OnceCell::new() })
         }
     };
-    barns.known.insert(scope.shared(), (counted, monday, Arc::clone(&known)));
+    barns.known.insert(scope.shared(), Counted { revisions, known: Arc::clone(&known) });
     Ok(known)
+}
+
+/// The horses whose revision is another than before, each with the one before.
+fn changed(before: &[(Uuid, i64)], now: &[(Uuid, i64)]) -> Vec<(Uuid, i64)> {
+    let was = |horse: Uuid| before.binary_search_by_key(&horse, |b| b.0).map_or(0, |at| before[at].1);
+    now.iter().map(|(horse, now)| (*horse, was(*horse), now)).filter(|c| c.1 != *c.2).map(|c| (c.0, c.1)).collect()
 }
 
 impl KnownBarn {
@@ -190,5 +208,5 @@ fn remedies(books: &[Arc<Book>], logs: &[HorseLog], before: NaiveDate) -> Remedy
 /// What remedies did in a barn, as far as it is at hand: nothing is worked out for it while a horse is ridden.
 pub(crate) fn remedies_at_hand(app: &App, scope: &Scope) -> Arc<RemedyRecord> {
     let known = app.caches.barns.known.get(&scope.shared());
-    known.and_then(|k| k.2.shown.get().map(|shown| Arc::clone(&shown.remedies))).unwrap_or_default()
+    known.and_then(|k| k.known.shown.get().map(|shown| Arc::clone(&shown.remedies))).unwrap_or_default()
 }

@@ -5,11 +5,11 @@ use std::sync::Arc;
 use cavesson_core::{
     advice::{
         Advisor, AdvisorSnapshot, AskContext, Cure, EarlierForecast, FAULT_WINDOW_DAYS, FORECAST_BEFORE, FaultPattern,
-        History, Posture, Standing, TrainerInput, WatchedHistory, cures, fault_patterns, foreseen_from, in_work,
-        kept_mornings, stiff_side,
+        History, Posture, Standing, Status, TrainerInput, WatchedHistory, cures, fault_patterns, foreseen_from,
+        in_work, kept_mornings, stiff_side,
     },
     belief::ModelSettings,
-    curriculum::{Curriculum, Heights, StepIx},
+    curriculum::{Course, Curriculum, Heights, StepIx},
     ride::Habits,
 };
 use cavesson_store::trainer_input::KeptOverrule;
@@ -46,8 +46,36 @@ pub(crate) struct Record {
 pub(crate) struct WatchedRecord {
     pub(crate) record: Record,
     pub(crate) watched: WatchedHistory,
-    /// What was foreseen four weeks ago, and the snapshot that it follows from.
-    pub(crate) foreseen: Option<(Arc<AdvisorSnapshot>, Arc<EarlierForecast>)>,
+    /// What was foreseen four weeks ago.
+    foreseen: Option<OnMorning<EarlierForecast>>,
+    /// Where each step stood on the last day, before it was ridden.
+    before_last: Option<OnMorning<Vec<Status>>>,
+}
+
+/// Something that follows from the snapshot of a morning, and for which day. It is the same until the days before that change.
+#[derive(Debug)]
+struct OnMorning<T> {
+    snapshot: Arc<AdvisorSnapshot>,
+    day: NaiveDate,
+    it: Arc<T>,
+}
+
+impl<T> OnMorning<T> {
+    /// What follows for a day from the first morning from `from` on; what was worked out `before` is taken where it is the same.
+    fn of(
+        watched: &WatchedHistory,
+        course: &Course,
+        (from, day): (NaiveDate, NaiveDate),
+        before: Option<&OnMorning<T>>,
+        work_out: impl FnOnce(&Standing<'_, '_>) -> T,
+    ) -> Option<OnMorning<T>> {
+        let snapshot = Arc::clone(watched.snapshot_of(from)?);
+        let it = match before.filter(|before| Arc::ptr_eq(&before.snapshot, &snapshot) && before.day == day) {
+            Some(before) => Arc::clone(&before.it),
+            None => Arc::new(work_out(&watched.on_morning(from, course)?.standing(day))),
+        };
+        Some(OnMorning { snapshot, day, it })
+    }
 }
 
 /// Watches a record to its end. What was watched of it `before`, or together with its barn, is not watched again.
@@ -69,34 +97,32 @@ pub(crate) fn watch(
     let course = &record.book.course;
     let watched_before = with_barn.or(before.map(|b| &b.watched));
     let watched = WatchedHistory::watch(course, history, watched_before, &kept_mornings(today));
-    let then = today - Days::new(FORECAST_BEFORE);
     let same =
         |b: &&WatchedRecord| b.record.posture == record.posture && b.record.trainer_input == record.trainer_input;
-    let kept = before.filter(same).and_then(|b| b.foreseen.as_ref());
-    let on_morning = watched.snapshot_of(foreseen_from(today)).zip(watched.on_morning(foreseen_from(today), course));
-    let foreseen = on_morning.map(|(snapshot, advisor)| {
-        let earlier = match kept.filter(|(of, earlier)| Arc::ptr_eq(of, snapshot) && earlier.on() == then) {
-            Some((_, earlier)) => Arc::clone(earlier),
-            None => Arc::new(EarlierForecast::of(&advisor.standing(then))),
-        };
-        (Arc::clone(snapshot), earlier)
+    let kept = before.filter(same);
+    let then = (foreseen_from(today), today - Days::new(FORECAST_BEFORE));
+    let kept_foreseen = kept.and_then(|k| k.foreseen.as_ref());
+    let foreseen = OnMorning::of(&watched, course, then, kept_foreseen, EarlierForecast::of);
+    let last = record.log.days.last().map(|day| day.date);
+    let before_last = last.and_then(|last| {
+        let statuses = |standing: &Standing<'_, '_>| standing.statuses().to_vec();
+        OnMorning::of(&watched, course, (last, last), kept.and_then(|k| k.before_last.as_ref()), statuses)
     });
-    WatchedRecord { record, watched, foreseen }
+    WatchedRecord { record, watched, foreseen, before_last }
 }
 
 /// The standing as of `today` of a record that was watched.
 pub(crate) fn standing_of(watched: &WatchedRecord, today: NaiveDate) -> StandingOut {
-    let WatchedRecord { record, watched, foreseen } = watched;
+    let WatchedRecord { record, watched, foreseen, before_last } = watched;
     let course = &record.book.course;
     let advisor = watched.at_end(course);
     let standing = advisor.standing(today);
-    let then = foreseen.as_ref().map(|(_, earlier)| earlier.as_ref());
-    let last = record.log.days.last().map(|d| d.date);
-    let on_last = |on, before: Advisor<'_>| match on == today {
-        true => changed(&before.standing(on), &standing),
-        false => changed(&before.standing(on), &advisor.standing(on)),
+    let then = foreseen.as_ref().map(|foreseen| foreseen.it.as_ref());
+    let on_last = |before: &OnMorning<Vec<Status>>| match before.day == today {
+        true => changed(&before.it, &standing),
+        false => changed(&before.it, &advisor.standing(before.day)),
     };
-    let changed = last.zip(watched.before_last(course)).map_or_else(Vec::new, |(on, before)| on_last(on, before));
+    let changed = before_last.as_ref().map_or_else(Vec::new, on_last);
     let line = line_out(&standing, &record.habits);
     let lately = record.log.asks_since(today - Days::new(FAULT_WINDOW_DAYS));
     let suggested = || line.main.as_ref().map(|m| m.id.clone());
@@ -106,7 +132,7 @@ pub(crate) fn standing_of(watched: &WatchedRecord, today: NaiveDate) -> Standing
         as_of: today,
         posture: record.posture,
         sure: record.posture.sure(),
-        last_ridden: last,
+        last_ridden: record.log.days.last().map(|d| d.date),
         horse: standing.horse_call().map(|h| horse_out(course, h)),
         steps: steps(&standing, then),
         waiting: waiting(&standing),
@@ -116,7 +142,7 @@ pub(crate) fn standing_of(watched: &WatchedRecord, today: NaiveDate) -> Standing
         faults: faults(&record.book.curriculum, lately),
         cures: cures_told(&record.book.curriculum, lately),
         overrules: overrules(&advisor, record, today),
-        alarms: alarms_out(&advisor),
+        alarms: alarms_out(&advisor, today),
     }
 }
 

@@ -35,7 +35,7 @@ use cavesson_store::{
 };
 use chrono::{Days, NaiveDate};
 use futures_util::{
-    future::{BoxFuture, FutureExt, try_join_all},
+    future::{BoxFuture, FutureExt, try_join, try_join_all, try_join5},
     stream::{self, StreamExt, TryStreamExt},
 };
 use uuid::Uuid;
@@ -80,12 +80,12 @@ static CODE_VERSION: LazyLock<String> = LazyLock::new(|| {
 });
 
 /// The standing of one horse, as of today.
-pub(crate) async fn of_horse(app: &App, signed: &SignedIn, id: Uuid) -> Result<StandingOut, Problem> {
+pub(crate) async fn of_horse(app: &App, signed: &SignedIn, id: Uuid) -> Result<Arc<StandingOut>, Problem> {
     let horse = crate::services::horses::find(app, signed, id).await?;
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let today = crate::services::barn_clock::today_in(&barn);
     let mut all = standings(app, &signed.scope, &[horse], barn.posture, today).await?;
-    all.remove(&id).map(Arc::unwrap_or_clone).ok_or_else(Problem::broken)
+    all.remove(&id).ok_or_else(Problem::broken)
 }
 
 /// The standings of several horses: kept ones where they are still good, the others computed at once and kept.
@@ -97,8 +97,7 @@ pub(crate) async fn standings(
     today: NaiveDate,
 ) -> Result<HashMap<Uuid, Arc<StandingOut>>, Problem> {
     let keys: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();
-    let books = books(app, scope, &keys).await?;
-    let barn_now = barn_now(app, scope, today).await?;
+    let (books, barn_now) = try_join(books(app, scope, &keys), barn_now(app, scope, today)).await?;
     let mut out = HashMap::new();
     let mut missing: Vec<Stale> = vec![];
     for (horse, book) in horses.iter().zip(&books) {
@@ -108,12 +107,11 @@ pub(crate) async fn standings(
             None => missing.push(stale),
         }
     }
-    let ids: Vec<Uuid> = missing.iter().map(|s| s.0).collect();
-    let mut kept = if ids.is_empty() { HashMap::new() } else { standing::get_many(&app.db, scope, &ids).await? };
+    let asked: Vec<(Uuid, &ComputedFrom)> = missing.iter().map(|s| (s.0, &s.2)).collect();
+    let mut kept = if asked.is_empty() { HashMap::new() } else { standing::made_from(&app.db, scope, &asked).await? };
     let mut stale = vec![];
     for (horse, posture, from) in missing {
-        let good = kept.remove(&horse).filter(|(made_from, _)| *made_from == from);
-        match good.and_then(|(_, body)| serde_json::from_value(body).ok()) {
+        match kept.remove(&horse).and_then(|body| serde_json::from_value(body).ok()) {
             Some(standing) => {
                 let standing = Arc::new(standing);
                 app.caches.standings.put((scope.shared(), horse), from, &standing);
@@ -143,7 +141,8 @@ struct BarnNow {
 }
 
 async fn barn_now(app: &App, scope: &Scope, today: NaiveDate) -> Result<BarnNow, Problem> {
-    Ok(BarnNow { known: known_barn(app, scope, today).await?, changes: changes(app, scope, today).await? })
+    let (known, changes) = try_join(known_barn(app, scope, today), changes(app, scope, today)).await?;
+    Ok(BarnNow { known, changes })
 }
 
 /// A horse, how its calls are made, and what something that is worked out of its log now is made from.
@@ -185,13 +184,25 @@ async fn compute(
     let made = try_join_all(watched.into_iter().map(stand)).await?;
     metrics::counter!("standings_computed_total").increment(left.len() as u64);
     for (standing, one) in made.into_iter().zip(&left) {
-        let body = serde_json::to_value(&standing).map_err(|_| Problem::broken())?;
-        standing::put(&app.db, scope, one.0, &one.2, &body).await?;
         let standing = Arc::new(standing);
         app.caches.standings.put(key(one), one.2.clone(), &standing);
+        let kept = keep(app.clone(), *scope, one.clone(), Arc::clone(&standing));
+        // Nobody who asked waits for it.
+        if app.compute.is_ahead() {
+            kept.await;
+        } else {
+            drop(tokio::spawn(kept));
+        }
         out.push((one.0, standing));
     }
     Ok(out)
+}
+
+/// Keeps a standing in the database, for when this server has it no longer. One that is lost is computed again.
+async fn keep(app: App, scope: Scope, (horse, _, from): Stale, standing: Arc<StandingOut>) {
+    if let Err(error) = standing::put(&app.db, &scope, horse, &from, &*standing).await {
+        tracing::warn!(%error, "a standing was not kept");
+    }
 }
 
 async fn records(
@@ -206,14 +217,19 @@ async fn records(
     let keys: Vec<Option<Uuid>> = ids.iter().copied().map(Some).collect();
     let books: Vec<Arc<Book>> = books(app, scope, &keys).await?;
     let of_books = stale.iter().zip(&books).map(|(s, b)| (s.0, s.2.revision, Arc::clone(b)));
-    let logs = logs(app, scope, &of_books.collect::<Vec<_>>(), today).await?;
-    let signs = evidence::signs(&app.db, scope, Of::Horses(&ids)).await?;
-    let overrules = trainer_input::overrules(&app.db, scope, &ids).await?;
-    let findings = trainer_input::findings(&app.db, scope, &ids).await?;
-    let swaps = planned::swaps(&app.db, scope, &ids, today - Days::new(FAULT_WINDOW_DAYS)).await?;
-    let claims = claim::steps_of(&app.db, scope, &ids).await?;
-    let remedies = &shown.remedies;
+    let of_books: Vec<_> = of_books.collect();
     let lately = today - Days::new(FAULT_WINDOW_DAYS);
+    let db = &app.db;
+    // Beside each other: each is a short way to the database and back.
+    let input = async {
+        let overrules = trainer_input::overrules(db, scope, &ids);
+        let (findings, claims) = (trainer_input::findings(db, scope, &ids), claim::steps_of(db, scope, &ids));
+        let (signs, swaps) = (evidence::signs(db, scope, Of::Horses(&ids)), planned::swaps(db, scope, &ids, lately));
+        Ok::<_, Problem>(try_join5(overrules, findings, claims, signs, swaps).await?)
+    };
+    let (logs, (overrules, findings, claims, signs, swaps)) =
+        try_join(logs(app, scope, &of_books, today), input).await?;
+    let remedies = &shown.remedies;
     let record = |((&(horse, posture, _), book), log): ((&Stale, Arc<Book>), HorseLog)| Record {
         horse,
         posture,
@@ -264,8 +280,7 @@ pub(crate) async fn watched(
     today: NaiveDate,
 ) -> Result<Vec<Arc<WatchedRecord>>, Problem> {
     let keys: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();
-    let books = books(app, scope, &keys).await?;
-    let barn_now = barn_now(app, scope, today).await?;
+    let (books, barn_now) = try_join(books(app, scope, &keys), barn_now(app, scope, today)).await?;
     let mut out: Vec<Option<Arc<WatchedRecord>>> = vec![];
     let mut stale: Vec<(usize, Stale)> = vec![];
     for (n, (horse, book)) in horses.iter().zip(&books).enumerate() {
@@ -334,8 +349,8 @@ async fn watch_alone(
 
 /// What was kept of a horse's standing, however old: what was foreseen of it before what it shows now.
 pub(crate) async fn foreseen(app: &App, scope: &Scope, horse: Uuid) -> Result<Option<StandingOut>, Problem> {
-    let kept = standing::get_many(&app.db, scope, &[horse]).await?.remove(&horse);
-    Ok(kept.and_then(|(_, body)| serde_json::from_value(body).ok()))
+    let kept = standing::latest(&app.db, scope, horse).await?;
+    Ok(kept.and_then(|body| serde_json::from_value(body).ok()))
 }
 
 /// The part of a list, sorted by horse, that is one horse's.

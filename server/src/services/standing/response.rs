@@ -47,7 +47,7 @@ pub(crate) struct StandingOut {
     pub(crate) cures: Vec<CureTold>,
     /// Overrules, latest first, with what the record said of them later.
     pub(crate) overrules: Vec<OverruleOut>,
-    /// Alarms, latest first.
+    /// Alarms of the last ninety days, latest first.
     pub(crate) alarms: Vec<AlarmOut>,
 }
 
@@ -209,13 +209,14 @@ pub(crate) struct Changed {
     pub(crate) why: String,
 }
 
-pub(crate) fn changed(before: &Standing<'_, '_>, after: &Standing<'_, '_>) -> Vec<Changed> {
+/// What moved since each step stood as `before`.
+pub(crate) fn changed(before: &[Status], after: &Standing<'_, '_>) -> Vec<Changed> {
     let course = after.course();
     let mut changed: Vec<Changed> = after
         .calls()
         .into_iter()
         .filter_map(|call| {
-            let from = before.status(call.step);
+            let from = before[call.step];
             let step = course.step(call.step);
             let why = call.why.into_iter().next().unwrap_or_default();
             (from != call.status).then(|| Changed {
