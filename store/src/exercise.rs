@@ -15,11 +15,11 @@ pub type KeptExercise = KeptEvent<ExerciseEvent>;
 /// An event to keep.
 pub type NewExercise = NewEvent<ExerciseEvent>;
 
-/// What came of exercises on a horse's rides of days from one to another, both included, in order.
-pub async fn of_horse(
+/// What came of exercises on horses' rides of days from one to another, both included, in order.
+pub async fn of_horses(
     db: &PgPool,
     scope: &Scope,
-    horse: Uuid,
+    horses: &[Uuid],
     [from, to]: [NaiveDate; 2],
 ) -> Result<Vec<KeptExercise>> {
     let Owned { barn, owner } = scope.owned();
@@ -27,10 +27,10 @@ pub async fn of_horse(
         db,
         "exercise_event",
         "ExerciseEvent",
-        "r.horse_id = $3 and r.ridden_on between $4 and $5",
+        "r.horse_id = any($3) and r.ridden_on between $4 and $5",
         barn,
         owner,
-        horse,
+        horses,
         from,
         to
     )

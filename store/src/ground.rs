@@ -55,18 +55,23 @@ pub async fn list(db: &PgPool, scope: &Scope) -> Result<Vec<KeptGround>> {
     .await?)
 }
 
-/// One of them, archived or not.
-pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<KeptGround>> {
+/// Some of them, archived or not.
+pub async fn several(db: &PgPool, scope: &Scope, ids: &[Uuid]) -> Result<Vec<KeptGround>> {
     Ok(sqlx::query_as!(
         KeptGround,
         r#"select id, name, place as "place: Place", surface as "surface: Surface", length_cm, width_cm,
                   archived_at is not null as "archived!", version
-           from ground where barn_id = $1 and id = $2"#,
+           from ground where barn_id = $1 and id = any($2)"#,
         scope.shared(),
-        id
+        ids
     )
-    .fetch_optional(db)
+    .fetch_all(db)
     .await?)
+}
+
+/// One of them, archived or not.
+pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<KeptGround>> {
+    Ok(several(db, scope, &[id]).await?.pop())
 }
 
 /// Centimetres as the columns hold them.

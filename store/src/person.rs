@@ -75,6 +75,21 @@ pub async fn in_barn(db: &PgPool, scope: &Scope) -> Result<Vec<Person>> {
     .await?)
 }
 
+/// What people are in the barn, those whom whoever asks may see.
+pub async fn roles(db: &PgPool, scope: &Scope, people: &[Uuid]) -> Result<Vec<(Uuid, Role)>> {
+    let Owned { barn, owner } = scope.owned();
+    let rows = sqlx::query!(
+        r#"select id, role as "role: Role" from person
+           where barn_id = $1 and ($2::uuid is null or id = $2 or role <> 'owner') and id = any($3)"#,
+        barn,
+        owner,
+        people
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.id, r.role)).collect())
+}
+
 /// One person, if whoever asks may see them.
 pub async fn get(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<Person>> {
     let Owned { barn, owner } = scope.owned();

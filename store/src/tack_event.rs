@@ -16,22 +16,22 @@ pub type KeptTackEvent = KeptEvent<TackEvent<Uuid>>;
 pub type NewTackEvent = NewEvent<TackEvent<Uuid>>;
 
 /// Events of a ride, in order.
-pub async fn of_ride(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Vec<KeptTackEvent>> {
+pub async fn of_rides(db: &PgPool, scope: &Scope, rides: &[Uuid]) -> Result<Vec<KeptTackEvent>> {
     let Owned { barn, owner } = scope.owned();
-    Ok(events_of!(db, "tack_event", "TackEvent<Uuid>", "e.ride_id = $3", barn, owner, ride).await?)
+    Ok(events_of!(db, "tack_event", "TackEvent<Uuid>", "e.ride_id = any($3)", barn, owner, rides).await?)
 }
 
-/// Events of a horse's rides since a day, in order, without the shares: those are read with the two-rein.
-pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<KeptTackEvent>> {
+/// Events of horses' rides since a day, in order, without the shares: those are read with the two-rein.
+pub async fn of_horses(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<KeptTackEvent>> {
     let Owned { barn, owner } = scope.owned();
     Ok(events_of!(
         db,
         "tack_event",
         "TackEvent<Uuid>",
-        "r.horse_id = $3 and r.ridden_on >= $4 and e.body ->> 'kind' <> 'share'",
+        "r.horse_id = any($3) and r.ridden_on >= $4 and e.body ->> 'kind' <> 'share'",
         barn,
         owner,
-        horse,
+        horses,
         since
     )
     .await?)
@@ -53,33 +53,34 @@ pub async fn put_all(db: &PgPool, scope: &Scope, all: &[(Uuid, Uuid, NewTackEven
 #[allow(missing_docs)]
 pub struct MovedRide {
     pub ride_id: Uuid,
+    pub horse_id: Uuid,
     pub on: NaiveDate,
     pub seconds: i32,
     pub begins: i16,
     pub moves: Vec<ShareMove>,
 }
 
-/// The rides of a horse that were moved from the saddle and not noted by hand, oldest first. A ride lasts from its first share to the last
+/// The rides of horses that were moved from the saddle and not noted by hand, oldest first. A ride lasts from its first share to the last
 /// thing that was logged on it, a minute at least.
-pub async fn moved_rides(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<MovedRide>> {
+pub async fn moved_rides(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<MovedRide>> {
     let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query!(
         r#"with share as (
-               select e.ride_id, r.ridden_on, r.starts_at, e.at, e.id, e.body from tack_event e
+               select e.ride_id, r.horse_id, r.ridden_on, r.starts_at, e.at, e.id, e.body from tack_event e
                join ride r on r.barn_id = e.barn_id and r.id = e.ride_id
                join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
-               where e.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.horse_id = $3 and r.ridden_on >= $4
+               where e.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.horse_id = any($3) and r.ridden_on >= $4
                      and e.body ->> 'kind' = 'share' and not e.removed
                      and not exists (select from shared_ride s where s.barn_id = $1 and s.ride_id = e.ride_id)),
            logged as (
                select s.ride_id, max(p.asked_at) as at from ride_set s join rep p on p.barn_id = s.barn_id and p.set_id = s.id
                where s.barn_id = $1 and s.ride_id in (select ride_id from share) and p.removed_at is null group by s.ride_id)
-           select s.ride_id, s.ridden_on as "on", s.at, s.body as "body: Json<TackEvent<Uuid>>", l.at as "logged?"
+           select s.ride_id, s.horse_id, s.ridden_on as "on", s.at, s.body as "body: Json<TackEvent<Uuid>>", l.at as "logged?"
            from share s left join logged l on l.ride_id = s.ride_id
            order by s.ridden_on, s.starts_at, s.ride_id, s.at, s.id"#,
         barn,
         owner,
-        horse,
+        horses,
         since
     )
     .fetch_all(db)
@@ -98,8 +99,8 @@ pub async fn moved_rides(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDa
             _ => {
                 let logged = row.logged.map_or(0, |to| since(row.at, to));
                 let seconds = logged.clamp(60, LONGEST);
-                let (ride_id, on, begins) = (row.ride_id, row.on, bridle.into());
-                rides.push((row.at, MovedRide { ride_id, on, seconds, begins, moves: vec![] }));
+                let (ride_id, horse_id, on, begins) = (row.ride_id, row.horse_id, row.on, bridle.into());
+                rides.push((row.at, MovedRide { ride_id, horse_id, on, seconds, begins, moves: vec![] }));
             }
         }
     }

@@ -15,6 +15,7 @@ use crate::{
 #[allow(missing_docs)]
 pub struct KeptShares {
     pub ride_id: Uuid,
+    pub horse_id: Uuid,
     pub on: NaiveDate,
     pub seconds: i32,
     /// Per cent on the bridle rein at the start.
@@ -26,8 +27,8 @@ pub struct KeptShares {
 
 impl From<MovedRide> for KeptShares {
     fn from(moved: MovedRide) -> KeptShares {
-        let MovedRide { ride_id, on, seconds, begins, moves } = moved;
-        KeptShares { ride_id, on, seconds, begins, moves, version: 0 }
+        let MovedRide { ride_id, horse_id, on, seconds, begins, moves } = moved;
+        KeptShares { ride_id, horse_id, on, seconds, begins, moves, version: 0 }
     }
 }
 
@@ -42,6 +43,7 @@ pub struct Shares {
 
 struct Row {
     ride_id: Uuid,
+    horse_id: Uuid,
     on: NaiveDate,
     seconds: i32,
     begins: i16,
@@ -51,31 +53,31 @@ struct Row {
 
 impl From<Row> for KeptShares {
     fn from(r: Row) -> KeptShares {
-        let Row { ride_id, on, seconds, begins, moves, version } = r;
-        KeptShares { ride_id, on, seconds, begins, moves: moves.0, version }
+        let Row { ride_id, horse_id, on, seconds, begins, moves, version } = r;
+        KeptShares { ride_id, horse_id, on, seconds, begins, moves: moves.0, version }
     }
 }
 
 /// The rides of a horse in the two-rein since a day, oldest first.
-pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate) -> Result<Vec<KeptShares>> {
+pub async fn of_horses(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<KeptShares>> {
     let Owned { barn, owner } = scope.owned();
     let rows = sqlx::query_as!(
         Row,
-        r#"select s.ride_id, r.ridden_on as "on", s.seconds, s.begins, s.moves as "moves: Json<Vec<ShareMove>>", s.version
+        r#"select s.ride_id, r.horse_id, r.ridden_on as "on", s.seconds, s.begins, s.moves as "moves: Json<Vec<ShareMove>>", s.version
            from shared_ride s
            join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
            join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
-           where s.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.horse_id = $3 and r.ridden_on >= $4
+           where s.barn_id = $1 and ($2::uuid is null or h.owner_id = $2) and r.horse_id = any($3) and r.ridden_on >= $4
            order by r.ridden_on, r.starts_at, s.ride_id"#,
         barn,
         owner,
-        horse,
+        horses,
         since
     )
     .fetch_all(db)
     .await?;
     let by_hand = rows.into_iter().map(KeptShares::from);
-    let moved = tack_event::moved_rides(db, scope, horse, since).await?.into_iter().map(KeptShares::from);
+    let moved = tack_event::moved_rides(db, scope, horses, since).await?.into_iter().map(KeptShares::from);
     let mut all: Vec<KeptShares> = by_hand.chain(moved).collect();
     all.sort_by_key(|ride| ride.on);
     Ok(all)
@@ -84,7 +86,7 @@ pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, since: NaiveDate)
 async fn get(db: &PgPool, scope: &Scope, ride: Uuid) -> Result<Option<KeptShares>> {
     let row = sqlx::query_as!(
         Row,
-        r#"select s.ride_id, r.ridden_on as "on", s.seconds, s.begins, s.moves as "moves: Json<Vec<ShareMove>>", s.version
+        r#"select s.ride_id, r.horse_id, r.ridden_on as "on", s.seconds, s.begins, s.moves as "moves: Json<Vec<ShareMove>>", s.version
            from shared_ride s join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
            where s.barn_id = $1 and s.ride_id = $2"#,
         scope.staff()?,

@@ -14,7 +14,7 @@ use cavesson_store::{
     exercise::{self, KeptExercise, NewExercise},
     log::ride::{self, Ride},
 };
-use chrono::{DateTime, Days, Utc};
+use chrono::{DateTime, Days, NaiveDate, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::{router::OpenApiRouter, routes};
@@ -169,21 +169,30 @@ pub(crate) async fn read(
     Id(id): Id,
 ) -> Result<Json<RideExercisesOut>, Problem> {
     let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
-    Ok(Json(of_ride(&app, &signed, &ride).await?))
+    let all = lately(&app, &signed, &[ride.horse_id], ride.ridden_on).await?;
+    Ok(Json(of_ride(&ride, &all)))
 }
 
-/// The same of a ride that is at hand.
-pub(crate) async fn of_ride(app: &App, signed: &SignedIn, ride: &Ride) -> Result<RideExercisesOut, Problem> {
-    let span = [ride.ridden_on - Days::new(BACK), ride.ridden_on];
-    let all = exercise::of_horse(&app.db, &signed.scope, ride.horse_id, span).await?;
+/// What came of exercises on horses up to a day, as far back as is looked at.
+pub(crate) async fn lately(
+    app: &App,
+    signed: &SignedIn,
+    horses: &[Uuid],
+    day: NaiveDate,
+) -> Result<Vec<KeptExercise>, Problem> {
+    Ok(exercise::of_horses(&app.db, &signed.scope, horses, [day - Days::new(BACK), day]).await?)
+}
+
+/// What came of exercises on a ride, and what comes next, from what came of them on its horse up to its day.
+pub(crate) fn of_ride(ride: &Ride, all: &[KeptExercise]) -> RideExercisesOut {
+    let all = all.iter().filter(|kept| kept.horse_id == ride.horse_id);
     // The same draws for whoever looks at this ride, and others on the next.
     let seed = ride.id.as_u64_pair().0;
-    let set_ups: Vec<LopeSetUp> = all.iter().filter_map(|kept| set_up(&kept.event)).collect();
-    let (own, before): (Vec<KeptExercise>, Vec<KeptExercise>) =
-        all.into_iter().partition(|kept| kept.ride_id == ride.id);
+    let set_ups: Vec<LopeSetUp> = all.clone().filter_map(|kept| set_up(&kept.event)).collect();
+    let (own, before): (Vec<KeptExercise>, Vec<KeptExercise>) = all.cloned().partition(|kept| kept.ride_id == ride.id);
     let changes_of = |all: &[KeptExercise]| all.iter().filter_map(|kept| change(&kept.event)).collect();
     let (earlier, today): (Vec<LeadChange>, Vec<LeadChange>) = (changes_of(&before), changes_of(&own));
-    Ok(RideExercisesOut {
+    RideExercisesOut {
         set_ups: Hand::ALL.map(|lead| set_ups_out(&set_ups, lead, seed)).into(),
         changes: Hand::ALL.map(|to| changes_out(&earlier, &today, to, seed)).into(),
         check: ChangePart::ALL.map(|part| ChangeCheckOut { part, says: part.phrase(), rung: part.rung() }).into(),
@@ -191,7 +200,7 @@ pub(crate) async fn of_ride(app: &App, signed: &SignedIn, ride: &Ride) -> Result
         before: tried_before(&before),
         kinds: Obstacle::ALL.map(kind_out).into(),
         events: own.into_iter().map(Into::into).collect(),
-    })
+    }
 }
 
 fn kind_out(obstacle: Obstacle) -> ObstacleKindOut {

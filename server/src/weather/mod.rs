@@ -13,8 +13,12 @@ pub(crate) type Known = (Weather, bool);
 
 /// The air of a day at an hour: as typed, else the weather service's, else not known.
 pub(crate) async fn weather_at(app: &App, scope: &Scope, day: NaiveDate, hour: u32) -> Result<Option<Known>, Problem> {
-    let typed = planned::weather(&app.db, scope, day).await?.map(|air| (air, true));
-    Ok(typed.or_else(|| Some((app.weather.as_ref()?.at(day, hour)?, false))))
+    Ok(told_at(app, planned::weather(&app.db, scope, day).await?, day, hour))
+}
+
+/// The same where it is known what was typed in for the day.
+pub(crate) fn told_at(app: &App, typed: Option<Weather>, day: NaiveDate, hour: u32) -> Option<Known> {
+    typed.map(|air| (air, true)).or_else(|| Some((app.weather.as_ref()?.at(day, hour)?, false)))
 }
 
 /// The hour of a ride, or of now where it has none.

@@ -3,7 +3,7 @@
 use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{barn::GearKind, ride::Mouthpiece};
 use cavesson_store::{
-    Put, Scope, StoreError, Update,
+    Put, StoreError, Update,
     gear::{self, Gear, GearFields},
     log::ride,
 };
@@ -106,14 +106,18 @@ impl TryFrom<Gear> for GearOut {
 pub(crate) async fn list(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<GearList>, Problem> {
     crate::services::horses::find(&app, &signed, id).await?;
     let day = today(&app, &signed).await?;
-    Ok(Json(as_of(&app, &signed.scope, id, day).await?))
+    let items = gear::of_horse(&app.db, &signed.scope, id, day).await?;
+    let last_worn = gear::of_last_rides(&app.db, &signed.scope, &[id], day + Days::new(1)).await?;
+    Ok(Json(GearList::of(id, &items, &last_worn)?))
 }
 
-/// The gear of a horse on a day.
-pub(crate) async fn as_of(app: &App, scope: &Scope, horse: Uuid, day: NaiveDate) -> Result<GearList, Problem> {
-    let items = gear::of_horse(&app.db, scope, horse, day).await?;
-    let last_worn = gear::of_last_ride(&app.db, scope, horse, day + Days::new(1)).await?;
-    Ok(GearList { last_worn, items: items.into_iter().map(GearOut::try_from).collect::<Result<_, _>>()? })
+impl GearList {
+    /// The gear of a horse, from that of several and from what they wore last.
+    pub(crate) fn of(horse: Uuid, gear: &[Gear], last_worn: &[(Uuid, Uuid)]) -> Result<GearList, Problem> {
+        let items = gear.iter().filter(|g| g.horse_id == horse).cloned().map(GearOut::try_from);
+        let last_worn = last_worn.iter().filter(|worn| worn.0 == horse).map(|worn| worn.1);
+        Ok(GearList { last_worn: last_worn.collect(), items: items.collect::<Result<_, _>>()? })
+    }
 }
 
 /// Adds or changes a piece of gear.

@@ -1,6 +1,7 @@
 //! Rides: put on the day, ridden, closed; entered afterwards.
 
 mod aliases;
+pub(crate) mod around;
 pub(crate) mod coach;
 mod counts;
 mod intake;

@@ -10,22 +10,20 @@ use axum::{
 use cavesson_core::{
     advice::{Call, Standing},
     barn::{CheckAnswer, EditKind, GearKind, Ground, Role, years_old},
-    curriculum::{Course, Gait, Hands, Side, StepIx},
+    curriculum::{Course, Gait, Side, StepIx},
     ride::{
         Check as CoreCheck, CheckContext, Conditions, Edit, Part, Purpose, RidePlan, checks, has_sore_mouth,
         is_unsettled, plan,
     },
 };
 use cavesson_store::{
-    Put, Scope,
-    barn::Barn,
-    gear::{self, Gear},
-    ground,
+    Put, Scope, barn,
+    gear::Gear,
     horse::Horse,
-    layoff::{self, KeptLayOff},
     log::ride::{self, Ride, get_or_restore},
     planned::{self, Checked},
 };
+use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -35,6 +33,7 @@ use crate::{
     auth::{Rider, SignedIn},
     http::{
         extract::{Body, Id, Ids},
+        rides::around::AroundRides,
         validate::Check,
         weather::{HeatOut, heat_out},
     },
@@ -43,7 +42,7 @@ use crate::{
         book::book,
         standing::{Record, WatchedRecord, standing_on, watched},
     },
-    weather::{Known, hour_of, weather_at},
+    weather::Known,
 };
 
 /// A planned ride.
@@ -146,74 +145,32 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
 async fn planned(app: &App, signed: &SignedIn, id: Uuid) -> Result<PlanOut, Problem> {
     let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
     let horse = crate::services::horses::find(app, signed, ride.horse_id).await?;
-    let around = AroundRides::read(app, &signed.scope).await?;
-    let today = today_in(&around.barn);
-    let watched = watched(app, &signed.scope, std::slice::from_ref(&horse), &around.barn, today).await?.pop();
-    around.planned(app, &signed.scope, &ride, horse, watched.ok_or_else(Problem::broken)?).await
+    let barn = barn::get(&app.db, &signed.scope).await?;
+    let around = AroundRides::read(app, &signed.scope, &barn, ride.ridden_on, std::slice::from_ref(&ride)).await?;
+    let today = today_in(&barn);
+    let watched = watched(app, &signed.scope, std::slice::from_ref(&horse), &barn, today).await?.pop();
+    planned_around(app, &signed.scope, &around, (&ride, &horse), watched.ok_or_else(Problem::broken)?, today).await
 }
 
-/// What the plans of all rides are made with.
-pub(crate) struct AroundRides {
-    pub(crate) barn: Barn,
-    /// The latest time off of each horse that it is still coming back from.
-    layoffs: Vec<KeptLayOff>,
-}
-
-impl AroundRides {
-    pub(crate) async fn read(app: &App, scope: &Scope) -> Result<AroundRides, Problem> {
-        let layoffs = layoff::current(&app.db, scope).await?;
-        Ok(AroundRides { barn: cavesson_store::barn::get(&app.db, scope).await?, layoffs })
-    }
-
-    /// The plan of a ride on a horse whose record was watched, as the trainer changed it.
-    pub(crate) async fn planned(
-        &self,
-        app: &App,
-        scope: &Scope,
-        ride: &Ride,
-        horse: Horse,
-        watched: Arc<WatchedRecord>,
-    ) -> Result<PlanOut, Problem> {
-        let (id, ride, today) = (ride.id, ride.clone(), today_in(&self.barn));
-        let air = weather_at(app, scope, ride.ridden_on, hour_of(ride.starts_at, &self.barn.time_zone)).await?;
-        let notes = ride::last_notes(&app.db, scope, &[ride.horse_id], ride.ridden_on).await?;
-        let edits = planned::edits(&app.db, scope, id).await?;
-        let answered = planned::checks(&app.db, scope, id).await?;
-        let picked = gear::of_ride(&app.db, scope, id).await?;
-        let worn = if picked.is_empty() {
-            gear::of_last_ride(&app.db, scope, ride.horse_id, ride.ridden_on).await?
-        } else {
-            picked
-        };
-        let mut gear = gear::of_horse(&app.db, scope, ride.horse_id, ride.ridden_on).await?;
-        gear.retain(|g| worn.contains(&g.id));
-        let on = match ride.ground_id {
-            Some(id) => ground::get(&app.db, scope, id).await?.map(|g| g.ground()),
-            None => None,
-        };
-        let off = self.layoffs.iter().find(|l| l.horse_id == ride.horse_id);
-        let day = Conditions {
-            place: ride.place,
-            hands: hands_of(app, scope, &ride).await?,
-            heat: air.map(|(air, _)| air.band()).unwrap_or_default(),
-            note: notes.into_iter().next().map(|n| n.2).unwrap_or_default(),
-            traits: horse.traits,
-            comeback: off.and_then(|l| l.layoff().on(ride.ridden_on)),
-        };
-        let foaled = horse.foaled;
-        standing_on(app, scope, watched, today, move |standing, record| {
-            let edits: Vec<Edit> = edits.iter().filter_map(|e| edit_of(standing.course(), e)).collect();
-            let made = plan(standing, &record.habits, &day).edited(standing, &record.habits, &day, &edits);
-            let before = before(standing, record, &made, &ride, &gear, &day, (foaled, on));
-            told(standing.course(), &made, !edits.is_empty(), &checks(&before), &answered, air, worn)
-        })
-        .await
-    }
-}
-
-async fn hands_of(app: &App, scope: &Scope, ride: &Ride) -> Result<Hands, Problem> {
-    let rider = cavesson_store::person::get(&app.db, scope, ride.rider_id).await?;
-    Ok(rider.map_or(Hands::Trainer, |p| p.role.hands()))
+/// The plan of a ride on a horse whose record was watched until today, as the trainer changed it.
+pub(crate) async fn planned_around(
+    app: &App,
+    scope: &Scope,
+    around: &AroundRides,
+    (ride, horse): (&Ride, &Horse),
+    watched: Arc<WatchedRecord>,
+    today: NaiveDate,
+) -> Result<PlanOut, Problem> {
+    let around = around.of_ride(app, ride, horse);
+    let (ride, foaled) = (ride.clone(), horse.foaled);
+    standing_on(app, scope, watched, today, move |standing, record| {
+        let edits: Vec<Edit> = around.edits.iter().filter_map(|e| edit_of(standing.course(), e)).collect();
+        let day = &around.conditions;
+        let made = plan(standing, &record.habits, day).edited(standing, &record.habits, day, &edits);
+        let before = before(standing, record, &made, &ride, &around.gear, day, (foaled, around.ground));
+        told(standing.course(), &made, !edits.is_empty(), &checks(&before), &around.answered, around.air, around.worn)
+    })
+    .await
 }
 
 fn edit_of(course: &Course, e: &planned::Edit) -> Option<Edit> {

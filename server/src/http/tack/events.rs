@@ -4,21 +4,22 @@ use axum::{Json, extract::State, http::StatusCode};
 use cavesson_core::{
     barn::Role,
     curriculum::Gait,
-    tack::{Reins, TackEvent, next_share, order_of_reins},
+    tack::{PairedAsk, Reins, SharedRide, TackEvent, next_share, order_of_reins},
 };
 use cavesson_store::{
-    gear,
+    gear::{self, Gear},
     log::ride::{self, Ride},
     tack_event::{self, KeptTackEvent, NewTackEvent},
+    two_rein::KeptShares,
 };
-use chrono::{DateTime, Utc};
+use chrono::{DateTime, NaiveDate, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::{
     first_day::{self, FirstDayOut},
-    horse::asks_of,
+    horse::asks,
     on_road::{OnRoad, road_of},
     two_rein,
 };
@@ -99,28 +100,58 @@ impl From<KeptTackEvent> for TackEventOut {
 pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<RideTackOut>, Problem> {
     let ride = ride::get(&app.db, &signed.scope, id).await?.ok_or_else(|| Problem::missing("ride"))?;
     let road = road_of(&app, &signed, ride.horse_id).await?;
-    Ok(Json(of_ride(&app, &signed, &ride, &road).await?))
+    let gear = gear::of_horse(&app.db, &signed.scope, ride.horse_id, ride.ridden_on).await?;
+    let log = TackLog::read(&app, &signed, ride.ridden_on, &[(&ride, &road)]).await?;
+    Ok(Json(log.of_ride(&ride, &road, &gear)))
 }
 
-/// What happened with the tack on a ride of a horse on its road, and what comes next.
-pub(crate) async fn of_ride(app: &App, signed: &SignedIn, ride: &Ride, road: &OnRoad) -> Result<RideTackOut, Problem> {
-    let events = tack_event::of_ride(&app.db, &signed.scope, ride.id).await?;
-    let rides = two_rein::rides(app, signed, ride.horse_id, ride.ridden_on).await?;
-    let before: Vec<_> = rides.into_iter().filter(|(kept, _)| kept.ride_id != ride.id).map(|(_, ride)| ride).collect();
-    let share = next_share(&before).map(|next| BeginOut { bridle: next.bridle, why: next.why });
-    let orders = if road.is_step_down() { orders(app, signed, ride).await? } else { vec![] };
-    let first_day = first_day::of_horse(app, signed, ride.horse_id, ride.ridden_on, road).await?;
-    let first_day = first_day.filter(FirstDayOut::is_running);
-    Ok(RideTackOut { events: events.into_iter().map(Into::into).collect(), share, orders, first_day })
+/// What happened with the tack of horses that are ridden on a day: read at once, however many they are.
+pub(crate) struct TackLog {
+    of_rides: Vec<KeptTackEvent>,
+    shared: Vec<(KeptShares, SharedRide)>,
+    /// Of those horses whose road asks for it.
+    of_horses: Vec<KeptTackEvent>,
 }
 
-async fn orders(app: &App, signed: &SignedIn, ride: &Ride) -> Result<Vec<OrderOut>, Problem> {
-    let asks: Vec<_> =
-        asks_of(app, signed, ride.horse_id, ride.ridden_on).await?.into_iter().map(|(ask, _)| ask).collect();
+impl TackLog {
+    /// Reads what happened on these rides of a day, and on earlier ones of their horses.
+    pub(crate) async fn read(
+        app: &App,
+        signed: &SignedIn,
+        day: NaiveDate,
+        rides: &[(&Ride, &OnRoad)],
+    ) -> Result<TackLog, Problem> {
+        let ids: Vec<Uuid> = rides.iter().map(|(ride, _)| ride.id).collect();
+        let horses: Vec<Uuid> = rides.iter().map(|(ride, _)| ride.horse_id).collect();
+        let asks_for_it = |road: &OnRoad| road.is_step_down() || road.first_day().is_some();
+        let on_road: Vec<Uuid> = rides.iter().filter(|(_, road)| asks_for_it(road)).map(|r| r.0.horse_id).collect();
+        Ok(TackLog {
+            of_rides: tack_event::of_rides(&app.db, &signed.scope, &ids).await?,
+            shared: two_rein::rides(app, signed, &horses, day).await?,
+            of_horses: first_day::events_of(app, signed, &on_road, day).await?,
+        })
+    }
+
+    /// What happened with the tack on one of the rides, of a horse on its road with this gear among others', and what comes next.
+    pub(crate) fn of_ride(&self, ride: &Ride, road: &OnRoad, gear: &[Gear]) -> RideTackOut {
+        let events = self.of_rides.iter().filter(|kept| kept.ride_id == ride.id).cloned();
+        let shared = self.shared.iter().filter(|(kept, _)| kept.horse_id == ride.horse_id && kept.ride_id != ride.id);
+        let before: Vec<SharedRide> = shared.map(|(_, ride)| ride.clone()).collect();
+        let share = next_share(&before).map(|next| BeginOut { bridle: next.bridle, why: next.why });
+        let of_horse: Vec<&KeptTackEvent> = self.of_horses.iter().filter(|e| e.horse_id == ride.horse_id).collect();
+        let asks = asks(of_horse.iter().copied(), ride.ridden_on).into_iter().map(|(ask, _)| ask).collect::<Vec<_>>();
+        let orders = if road.is_step_down() { orders(ride, &asks) } else { vec![] };
+        let gear: Vec<&Gear> = gear.iter().filter(|g| g.horse_id == ride.horse_id).collect();
+        let first_day = first_day::list(&gear, &of_horse, ride.ridden_on, road).filter(FirstDayOut::is_running);
+        RideTackOut { events: events.map(Into::into).collect(), share, orders, first_day }
+    }
+}
+
+fn orders(ride: &Ride, asks: &[PairedAsk]) -> Vec<OrderOut> {
     // The same lot for whoever asks on this ride, and another on the next.
     let seed = ride.id.as_u64_pair().0;
-    let order = |gait| OrderOut { gait, reins: order_of_reins(&asks, ride.ridden_on, gait, seed, MOST_ASKS) };
-    Ok(Gait::ALL.into_iter().map(order).collect())
+    let order = |gait| OrderOut { gait, reins: order_of_reins(asks, ride.ridden_on, gait, seed, MOST_ASKS) };
+    Gait::ALL.into_iter().map(order).collect()
 }
 
 /// Keeps something that happened with the tack on a ride, or puts it right. The same sent twice is kept once.

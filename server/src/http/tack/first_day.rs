@@ -6,7 +6,7 @@ use cavesson_core::{
     tack::{Came, Corner, FirstDay, StepNoted, StepWhy, TackEvent, first_day, lacks_before_leverage},
 };
 use cavesson_store::{
-    gear,
+    gear::{self, Gear},
     log::ride::Ride,
     tack_event::{self, KeptTackEvent},
 };
@@ -74,8 +74,8 @@ impl FirstDayOut {
     }
 }
 
-fn noted(events: &[KeptTackEvent]) -> Vec<StepNotedOut> {
-    let one = |kept: &KeptTackEvent| match kept.event {
+fn noted(events: &[&KeptTackEvent]) -> Vec<StepNotedOut> {
+    let one = |kept: &&KeptTackEvent| match kept.event {
         TackEvent::Step { step, came, tossed, hole, turned, corner } => Some(StepNotedOut {
             id: kept.id,
             ride_id: kept.ride_id,
@@ -123,15 +123,32 @@ pub(crate) async fn of_horse(
     on: NaiveDate,
     road: &OnRoad,
 ) -> Result<Option<FirstDayOut>, Problem> {
-    let Some((stage, rung)) = road.first_day() else { return Ok(None) };
+    if road.first_day().is_none() {
+        return Ok(None);
+    }
     let gear = gear::of_horse(&app.db, &signed.scope, horse, on).await?;
-    let bit = gear.iter().find(|g| g.mouthpiece == Some(Mouthpiece::Leverage) && !g.archived);
-    let Some(bit) = bit else { return Ok(None) };
-    let events = tack_event::of_horse(&app.db, &signed.scope, horse, on - Days::new(DAYS)).await?;
-    let noted = noted(&events);
+    let events = events_of(app, signed, &[horse], on).await?;
+    Ok(list(&gear.iter().collect::<Vec<_>>(), &events.iter().collect::<Vec<_>>(), on, road))
+}
+
+/// What happened with the tack of horses, as far back as lists are looked at.
+pub(super) async fn events_of(
+    app: &App,
+    signed: &SignedIn,
+    horses: &[Uuid],
+    on: NaiveDate,
+) -> Result<Vec<KeptTackEvent>, Problem> {
+    Ok(tack_event::of_horses(&app.db, &signed.scope, horses, on - Days::new(DAYS)).await?)
+}
+
+/// The list as of a day of a horse with this gear, from what happened with its tack.
+pub(super) fn list(gear: &[&Gear], events: &[&KeptTackEvent], on: NaiveDate, road: &OnRoad) -> Option<FirstDayOut> {
+    let (stage, rung) = road.first_day()?;
+    let bit = gear.iter().find(|g| g.mouthpiece == Some(Mouthpiece::Leverage) && !g.archived)?;
+    let noted = noted(events);
     // A horse that was ridden in leverage before anything was noted here had its first day.
     if noted.is_empty() && road.is_ridden(rung) {
-        return Ok(None);
+        return None;
     }
     let anyway = events.iter().rev().find_map(|kept| match &kept.event {
         TackEvent::Anyway { why } => Some(format!("{}: {why}", kept.who)),
@@ -151,7 +168,7 @@ pub(crate) async fn of_horse(
         FirstDay::Done(on) => (None, false, Some(on)),
     };
     let says = says(&stage.step, at, on);
-    Ok(Some(FirstDayOut { steps: stage.step.clone(), lacks, anyway, next, another_day, done, says, noted }))
+    Some(FirstDayOut { steps: stage.step.clone(), lacks, anyway, next, another_day, done, says, noted })
 }
 
 /// Whether a step of the list may be noted on a ride.

@@ -8,7 +8,10 @@ use cavesson_core::{
         weeks_ahead,
     },
 };
-use cavesson_store::{gear, tack_event};
+use cavesson_store::{
+    gear,
+    tack_event::{self, KeptTackEvent},
+};
 use chrono::{Days, NaiveDate};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -118,12 +121,17 @@ pub(crate) async fn asks_of(
     horse: Uuid,
     on: NaiveDate,
 ) -> Result<Vec<(PairedAsk, HeadAt)>, Problem> {
-    let events = tack_event::of_horse(&app.db, &signed.scope, horse, on - Days::new(DAYS)).await?;
-    let ask = |kept: &tack_event::KeptTackEvent| match kept.event {
+    let events = tack_event::of_horses(&app.db, &signed.scope, &[horse], on - Days::new(DAYS)).await?;
+    Ok(asks(events.iter(), on))
+}
+
+/// The asks of the test among what happened with a horse's tack up to a day, in order, with where the head was.
+pub(super) fn asks<'e>(events: impl Iterator<Item = &'e KeptTackEvent>, on: NaiveDate) -> Vec<(PairedAsk, HeadAt)> {
+    let ask = |kept: &KeptTackEvent| match kept.event {
         TackEvent::Ask { gait, reins, braced, head } => Some((PairedAsk { on: kept.on, gait, reins, braced }, head)),
         _ => None,
     };
-    Ok(events.iter().filter(|kept| kept.on <= on).filter_map(ask).collect())
+    events.filter(|kept| (on - Days::new(DAYS)..=on).contains(&kept.on)).filter_map(ask).collect()
 }
 
 fn step_down(asks: &[(PairedAsk, HeadAt)], today: NaiveDate) -> StepDownOut {
@@ -199,9 +207,9 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
     horses::find(&app, &signed, id).await?;
     let day = today(&app, &signed).await?;
     let on = road_of(&app, &signed, id).await?;
-    let wears = gear::of_last_ride(&app.db, &signed.scope, id, day + Days::new(1)).await?;
+    let wears = gear::of_last_rides(&app.db, &signed.scope, &[id], day + Days::new(1)).await?;
     let pieces = gear::of_horse(&app.db, &signed.scope, id, day).await?;
-    let worn = pieces.iter().find(|g| wears.contains(&g.id) && g.mouthpiece.is_some());
+    let worn = pieces.iter().find(|g| wears.contains(&(id, g.id)) && g.mouthpiece.is_some());
     let first_day = first_day::of_horse(&app, &signed, id, day, &on).await?;
     let step_down =
         if on.is_step_down() { Some(step_down(&asks_of(&app, &signed, id, day).await?, day)) } else { None };
@@ -229,7 +237,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -
         stages: stages(&on, now, asked.or(worn.map(|g| g.since)), day),
         next,
         why,
-        wears,
+        wears: wears.into_iter().map(|worn| worn.1).collect(),
         first_day,
         step_down,
     }))

@@ -10,7 +10,7 @@ mod two_rein;
 mod wall;
 
 pub(crate) use self::{
-    events::{RideTackOut, of_ride as tack_of_ride},
+    events::{RideTackOut, TackLog},
     on_road::OnRoad,
 };
 use cavesson_core::tack::WrongMeasure;

@@ -89,7 +89,7 @@ fn shared(kept: &KeptShares) -> Option<SharedRide> {
 
 fn out((kept, ride): (KeptShares, SharedRide)) -> SharedRideOut {
     let (more, less) = ride.asks();
-    let KeptShares { ride_id, on, seconds, begins, moves, version } = kept;
+    let KeptShares { ride_id, on, seconds, begins, moves, version, .. } = kept;
     SharedRideOut { ride_id, on, seconds, begins, moves, mean: ride.mean_share(), more, less, version }
 }
 
@@ -98,14 +98,14 @@ fn with_core(kept: KeptShares) -> Option<(KeptShares, SharedRide)> {
     Some((kept, ride))
 }
 
-/// The rides of a horse in the two-rein up to a day, oldest first, as they are kept and as the core looks at them.
+/// The rides of horses in the two-rein up to a day, oldest first, as they are kept and as the core looks at them.
 pub(super) async fn rides(
     app: &App,
     signed: &SignedIn,
-    horse: Uuid,
+    horses: &[Uuid],
     on: NaiveDate,
 ) -> Result<Vec<(KeptShares, SharedRide)>, Problem> {
-    let kept = two_rein::of_horse(&app.db, &signed.scope, horse, on - Days::new(DAYS)).await?;
+    let kept = two_rein::of_horses(&app.db, &signed.scope, horses, on - Days::new(DAYS)).await?;
     Ok(kept.into_iter().filter(|ride| ride.on <= on).filter_map(with_core).collect())
 }
 
@@ -115,7 +115,7 @@ pub(super) async fn rides(
 pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Id(id): Id) -> Result<Json<TwoReinOut>, Problem> {
     horses::find(&app, &signed, id).await?;
     let day = today(&app, &signed).await?;
-    let known = rides(&app, &signed, id, day).await?;
+    let known = rides(&app, &signed, &[id], day).await?;
     let rides: Vec<SharedRide> = known.iter().map(|(_, ride)| ride.clone()).collect();
     let readiness = readiness(&rides).zip(next_share(&rides)).map(|(now, next)| ReadinessOut {
         share: now.share.0.clamp(0.0, 1.0),
