@@ -337,8 +337,8 @@ pub struct Worked {
     pub missed: Option<MissedReason>,
     /// Minutes by gait, where they were told.
     pub minutes: Option<MinutesByGait>,
-    /// The steps that were worked, as `rung@gait`.
-    pub steps: Vec<String>,
+    /// The steps that were worked, as `rung@gait`, with blanks between: a year of a barn has a hundred thousand.
+    pub steps: String,
 }
 
 /// Rides from a day to another, both included, in no order: a year of a barn is ten thousand.
@@ -349,7 +349,7 @@ pub async fn worked(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDate) 
         r#"select r.horse_id, r.rider_id, r.ridden_on, r.place as "place: Place", r.state = 'planned' as "waits!", r.work is not null as "from_week!",
                   r.missed as "missed: MissedReason", case when r.stand_minutes is not null
                       then array[r.stand_minutes, r.walk_minutes, r.jog_minutes, r.lope_minutes, r.run_minutes] end
-                      as "minutes: MinutesByGait", r.steps
+                      as "minutes: MinutesByGait", array_to_string(r.steps, ' ') as "steps!"
            from ride r
            where r.barn_id = $1 and r.ridden_on between $3 and $4 and ($2::uuid is null or exists (
                select from horse h where h.barn_id = r.barn_id and h.id = r.horse_id and h.owner_id = $2))"#,

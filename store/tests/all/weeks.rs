@@ -111,7 +111,7 @@ async fn months_are_looked_back_on_in_one_barn_and_by_an_owner_on_their_own_hors
     let reads = Scope::owner_in(barn.scope.shared(), barn.scope.person());
     assert_eq!(seen(&reads).await, [(hers.horse, TODAY, true), (hers.horse, TODAY + Days::new(3), false)]);
     let worked = week::worked(&db, &other.scope, TODAY, to).await.unwrap();
-    assert_eq!(worked[0].steps, ["S1@stand"]);
+    assert_eq!(worked[0].steps, "S1@stand");
     // A horse that is only planned was not ridden yet.
     let mut days = week::first_ridden(&db, &barn.scope).await.unwrap();
     days.sort_unstable();

@@ -1,6 +1,9 @@
 //! How the work was spread over months: by horse, by rider, by subject.
 
-use std::collections::{BTreeMap, BTreeSet};
+use std::{
+    collections::{BTreeMap, BTreeSet, HashMap},
+    hash::Hash,
+};
 
 use axum::{Json, extract::State};
 use cavesson_core::{
@@ -120,13 +123,14 @@ pub(crate) async fn read(
     let agreed = hours::agreed(&app.db, &signed.scope).await?;
     let away = away(&app, &signed.scope, &barn, from, today).await?;
     let people = person::in_barn(&app.db, &signed.scope).await?;
-    let at = |r: &Worked| ((r.ridden_on - from).num_days() / 7) as usize;
     let ridden: Vec<&Worked> = rides.iter().filter(|r| !r.waits).collect();
+    let mut of_horses: HashMap<Uuid, Vec<&Worked>> = HashMap::new();
+    ridden.iter().for_each(|r| of_horses.entry(r.horse_id).or_default().push(r));
     let horses = horses
         .iter()
         .map(|h| {
             let age = h.foaled.and_then(|y| u32::try_from(today.year() - y).ok());
-            let mine: Vec<LoggedRide> = ridden.iter().filter(|r| r.horse_id == h.id).map(|r| done(r, age)).collect();
+            let mine: Vec<LoggedRide> = of_horses.get(&h.id).into_iter().flatten().map(|r| done(r, age)).collect();
             let agreed = agreed.iter().find(|a| a.0 == h.id).map(|a| (a.1, a.2));
             // The week in which it came is not held against anyone.
             let came = first.iter().find(|f| f.0 == h.id).map_or(number, |f| weeks.partition_point(|w| *w <= f.1));
@@ -134,26 +138,20 @@ pub(crate) async fn read(
             horse_balance(h, agreed, &sums, came)
         })
         .collect();
-    let count = |of: &dyn Fn(&Worked) -> bool| {
-        let mut rides = vec![0; number];
-        ridden.iter().filter(|r| of(r)).for_each(|r| rides[at(r)] += 1);
-        rides
-    };
+    let mut of_riders = by_week(&ridden, (from, number), |r| [r.rider_id]);
     let riders = people
         .iter()
-        .map(|p| Row { id: p.id.to_string(), name: p.name.clone(), rides: count(&|r| r.rider_id == p.id) })
-        .filter(|row| row.rides.iter().any(|n| *n > 0))
+        .filter_map(|p| Some(Row { id: p.id.to_string(), name: p.name.clone(), rides: of_riders.remove(&p.id)? }))
         .collect();
     let book = book(&app, &signed.scope, None).await?;
+    let mut of_ladders = by_week(&ridden, (from, number), letters);
     let subjects = book
         .curriculum
         .ladders()
         .iter()
-        .map(|l| {
-            let on = |r: &Worked| r.steps.iter().any(|s| s.starts_with(l.letter));
-            Row { id: l.letter.to_string(), name: l.name.clone(), rides: count(&on) }
+        .filter_map(|l| {
+            Some(Row { id: l.letter.to_string(), name: l.name.clone(), rides: of_ladders.remove(&l.letter)? })
         })
-        .filter(|row| row.rides.iter().any(|n| *n > 0))
         .collect();
     Ok(Json(Balance {
         weeks,
@@ -163,6 +161,27 @@ pub(crate) async fn read(
         missed: missed(&rides, today),
         too_much_alike: load::TOO_MUCH_ALIKE,
     }))
+}
+
+/// The letters of the ladders that were worked on a ride.
+fn letters(r: &Worked) -> BTreeSet<char> {
+    r.steps.split(' ').filter_map(|step| step.chars().next()).collect()
+}
+
+/// How many rides there were of each in each of so many weeks; only those with rides are there.
+fn by_week<K: Hash + Eq, I: IntoIterator<Item = K>>(
+    rides: &[&Worked],
+    (from, weeks): (NaiveDate, usize),
+    of: impl Fn(&Worked) -> I,
+) -> HashMap<K, Vec<u32>> {
+    let mut out: HashMap<K, Vec<u32>> = HashMap::new();
+    for ride in rides {
+        let week = ((ride.ridden_on - from).num_days() / 7) as usize;
+        for one in of(ride) {
+            out.entry(one).or_insert_with(|| vec![0; weeks])[week] += 1;
+        }
+    }
+    out
 }
 
 fn done(r: &Worked, age: Option<u32>) -> LoggedRide {
