@@ -304,6 +304,46 @@ async fn a_log_that_is_followed_day_by_day_says_the_same_as_one_read_from_the_st
 }
 
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_server_that_saw_a_standard_change_comes_to_the_same_as_one_that_starts_after(db: PgPool) {
+    let (mut ada, horse, ride) = pen(&db).await;
+    let me = ada.my_id().await;
+    for ago in [9, 10] {
+        good_day(&mut ada, horse, me, ago).await;
+    }
+    let standing = format!("/api/horses/{horse}/standing");
+    // What a standing was worked out from: the same for both, or each would work out again what the other kept.
+    let made_from = async |client: &mut Client| {
+        sqlx::query("delete from standing").execute(&db).await.unwrap();
+        client.get(&standing).await.is(200);
+        loop {
+            let kept = sqlx::query_scalar::<_, String>("select computed_with from standing").fetch_optional(&db).await;
+            match kept.unwrap() {
+                Some(with) => break with,
+                None => tokio::time::sleep(std::time::Duration::from_millis(5)).await,
+            }
+        }
+    };
+    let mut seen = vec![made_from(&mut ada).await];
+    for turn in 0..2 {
+        if turn == 0 {
+            let change = json!({ "horse_id": null, "change": { "kind": "standard", "rung": "G7",
+                "standard": { "share": 90, "weight": "egg", "seconds": 1.5, "days": 4 } } });
+            ada.put(&format!("/api/curriculum/changes/{}", Uuid::new_v4()), change).await.is(201);
+        } else {
+            let horse_now = json!({ "version": 1, "name": "Juniper", "traits": ["idle-mouth"] });
+            ada.put(&format!("/api/horses/{horse}"), horse_now).await.is(200);
+        }
+        let rep = format!("/api/rides/{ride}/reps/{}", Uuid::new_v4());
+        ada.put(&rep, rep_body(Uuid::new_v4(), "G7", "walk", "left")).await.is(201);
+        let mut fresh = Client { router: Client::new(&db).router, ..ada.clone() };
+        let with = made_from(&mut ada).await;
+        assert_eq!(with, made_from(&mut fresh).await, "turn {turn}");
+        assert!(!seen.contains(&with), "turn {turn} changed what it is made from");
+        seen.push(with);
+    }
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn today_shows_the_days_rides_with_what_they_are_for(db: PgPool) {
     let (mut ada, horse, ride) = pen(&db).await;
     let me = ada.my_id().await;

@@ -62,18 +62,31 @@ pub async fn changed_since(db: &PgPool, scope: &Scope, since: &[(Uuid, i64)]) ->
     Ok(rows.into_iter().map(|r| (r.horse_id, r.ridden_on)).collect())
 }
 
+/// How far a horse was counted, and what its curriculum follows from.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct HorseRevision {
+    pub horse_id: Uuid,
+    pub revision: i64,
+    /// Of the barn's curriculum.
+    pub curriculum: i64,
+    /// What the horse is like for good, with blanks between.
+    pub traits: String,
+}
+
 /// The revision of each horse of the barn, by id.
-pub async fn of_barn(db: &PgPool, scope: &Scope) -> Result<Vec<(Uuid, i64)>> {
-    let barn = scope.staff()?;
-    let rows = sqlx::query!(
-        r#"select h.id, coalesce(v.revision, 0) as "revision!"
-           from horse h left join horse_revision v on v.barn_id = h.barn_id and v.horse_id = h.id
-           where h.barn_id = $1 order by h.id"#,
-        barn
+pub async fn of_barn(db: &PgPool, scope: &Scope) -> Result<Vec<HorseRevision>> {
+    Ok(sqlx::query_as!(
+        HorseRevision,
+        r#"select h.id as horse_id, coalesce(v.revision, 0) as "revision!", b.curriculum_revision as curriculum,
+                  array_to_string(h.traits, ' ') as "traits!"
+           from barn b join horse h on h.barn_id = b.id
+           left join horse_revision v on v.barn_id = h.barn_id and v.horse_id = h.id
+           where b.id = $1 order by h.id"#,
+        scope.staff()?
     )
     .fetch_all(db)
-    .await?;
-    Ok(rows.into_iter().map(|r| (r.id, r.revision)).collect())
+    .await?)
 }
 
 /// Whether something was changed in rides before a day since these revisions of their horses.

@@ -6,7 +6,11 @@ use cavesson_core::{
     advice::{FAULT_WINDOW_DAYS, RemedyRecord, cures},
     belief::{BarnWeeks, week_of},
 };
-use cavesson_store::{Scope, barn, horse, log::revision, trainer_input};
+use cavesson_store::{
+    Scope, barn, horse,
+    log::revision::{self, HorseRevision},
+    trainer_input,
+};
 use chrono::{Days, NaiveDate};
 use tokio::sync::OnceCell;
 use uuid::Uuid;
@@ -66,7 +70,7 @@ impl ShownByBarn {
 /// What was known of a barn, and the revisions of its horses then.
 #[derive(Debug, Clone)]
 struct Counted {
-    revisions: Arc<Vec<(Uuid, i64)>>,
+    revisions: Arc<Vec<HorseRevision>>,
     known: Arc<KnownBarn>,
 }
 
@@ -98,7 +102,7 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
     let barns = &app.caches.barns;
     let at_hand = || barns.known.get(&scope.shared()).filter(|k| k.known.monday == monday);
     let is_as_it_was = async |at_hand: &Counted| {
-        let changed = changed(&at_hand.revisions, &revisions);
+        let Some(changed) = changed(&at_hand.revisions, &revisions) else { return Ok(false) };
         Ok::<_, Problem>(changed.is_empty() || !revision::changed_before(&app.db, scope, &changed, monday).await?)
     };
     // Nearly all that is logged is of this week.
@@ -123,7 +127,7 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
     let known = match at_hand().filter(|k| k.known.fingerprint == fingerprint) {
         Some(at_hand) => at_hand.known,
         None => {
-            let count = |horse: Uuid| revisions.iter().find(|c| c.0 == horse).map_or(0, |c| c.1);
+            let count = |horse: Uuid| revisions.iter().find(|h| h.horse_id == horse).map_or(0, |h| h.revision);
             let horses = ridden.iter().zip(books).map(|(r, book)| (r.0, count(r.0), book)).collect();
             Arc::new(KnownBarn { fingerprint, monday, horses, shown: OnceCell::new() })
         }
@@ -132,10 +136,20 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
     Ok(known)
 }
 
-/// The horses whose revision is another than before, each with the one before.
-fn changed(before: &[(Uuid, i64)], now: &[(Uuid, i64)]) -> Vec<(Uuid, i64)> {
-    let was = |horse: Uuid| before.binary_search_by_key(&horse, |b| b.0).map_or(0, |at| before[at].1);
-    now.iter().map(|(horse, now)| (*horse, was(*horse), now)).filter(|c| c.1 != *c.2).map(|c| (c.0, c.1)).collect()
+/// The horses whose revision is another than before, each with the one before; none where a horse has another curriculum.
+fn changed(before: &[HorseRevision], now: &[HorseRevision]) -> Option<Vec<(Uuid, i64)>> {
+    let mut changed = vec![];
+    for now in now {
+        let was = before.binary_search_by_key(&now.horse_id, |h| h.horse_id).ok().map(|at| &before[at]);
+        if was.is_some_and(|was| (was.curriculum, &was.traits) != (now.curriculum, &now.traits)) {
+            return None;
+        }
+        let was = was.map_or(0, |was| was.revision);
+        if was != now.revision {
+            changed.push((now.horse_id, was));
+        }
+    }
+    Some(changed)
 }
 
 impl KnownBarn {
