@@ -9,7 +9,7 @@ import {
   send,
   walkIn,
 } from "./barn.mjs";
-import { bring } from "./no-signal.mjs";
+import { bring, settled } from "./no-signal.mjs";
 
 test.use({ serviceWorkers: "allow" });
 
@@ -308,4 +308,38 @@ test("a device that is full, and one whose clock is off by a day, say so and los
     await page.request.get(`/api/rides/${rideIdOf(page)}`)
   ).json();
   expect(told.date).toBe(today);
+});
+
+test("the week opens with the network gone, from a cold start, to be looked at", async ({
+  page,
+  context,
+}) => {
+  await walkIn(page);
+  await settled(page);
+  await page.goto("/week");
+  const rides = (of) => of.locator("[data-ride]");
+  await expect(rides(page)).not.toHaveCount(0);
+  const many = await rides(page).count();
+  await expect(
+    page.getByRole("button", { name: "Someone is off" }),
+  ).toBeVisible();
+  await context.setOffline(true);
+  await page.close();
+  const cold = await context.newPage();
+  await cold.goto("/week");
+  await expect(
+    cold.getByText("this is the week as this device saw it last"),
+  ).toBeVisible();
+  await expect(rides(cold)).toHaveCount(many);
+  await rides(cold).first().click();
+  await expect(cold.getByRole("region", { name: "The ride" })).toContainText(
+    "rides a week",
+  );
+  await expect(
+    cold.getByRole("button", { name: "Someone is off" }),
+  ).toHaveCount(0);
+  await context.setOffline(false);
+  await expect(
+    cold.getByRole("button", { name: "Someone is off" }),
+  ).toBeVisible();
 });

@@ -5,13 +5,14 @@ const FILES = __FILES__;
 const SHELL = `cavesson-shell-${__VERSION__}`;
 const DAY = "cavesson-day";
 
-// What a ride needs. Everything else is asked of the server alone.
+// What a ride needs, and the week. Everything else is asked of the server alone.
 const OF_THE_DAY = [
   /^\/api\/me$/,
   /^\/api\/today$/,
   /^\/api\/curriculum$/,
   /^\/api\/people$/,
   /^\/api\/weather$/,
+  /^\/api\/weeks\/[^/]+$/,
   /^\/api\/rides\/[^/]+(\/(plan|tack|cattle|exercises))?$/,
   /^\/api\/horses\/[^/]+\/(standing|gear|pattern-today)$/,
   /^\/api\/set-ups$/,

@@ -9,6 +9,7 @@ import type { Trouble, Week } from "./use-week";
 /** What was not kept, what shows will not see, which rules are broken, and what a mending moved. */
 export function Notices(props: {
   week: Week;
+  signal: boolean;
   trouble: Trouble | null;
   onAgain: () => void;
   moved: string[] | null;
@@ -17,6 +18,14 @@ export function Notices(props: {
   const { week, trouble, moved } = props;
   return (
     <>
+      {!props.signal && (
+        <Line edge={marigold}>
+          <span>
+            <b>No signal:</b> this is the week as this device saw it last. It can be changed again when the
+            signal is back.
+          </span>
+        </Line>
+      )}
       {trouble && (
         <Line edge={oxblood}>
           <span>

@@ -5,6 +5,7 @@ import { useDeferredValue, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useKeys } from "../../parts/keys";
 import { useMe } from "../../parts/me";
+import { useSignal } from "../../parts/signal";
 import { Empty, FormTrouble, PageLoading, PageTrouble } from "../../parts/states";
 import { inkSoft } from "../../theme/tokens";
 import { AwayForm } from "./away-form";
@@ -33,7 +34,8 @@ export function Week() {
   const [by, setBy] = useState<Lane>("rider");
   const [sheet, setSheet] = useState<Sheet | null>(null);
   const week = query.data;
-  const mayChange = me.role === "trainer";
+  const signal = useSignal();
+  const mayChange = me.role === "trainer" && signal;
   const hands = useHands(week, edit, by, mayChange);
   const run = async (keep: "locked" | "all") => {
     hands.letGo();
@@ -83,6 +85,7 @@ export function Week() {
       <FormTrouble error={planner.error ?? publish.error} />
       <Notices
         week={week}
+        signal={signal}
         trouble={edit.trouble}
         onAgain={edit.again}
         moved={planner.moved}
@@ -90,7 +93,7 @@ export function Week() {
       />
       {week.rides.length === 0 && !planning && (
         <Empty>
-          {mayChange
+          {me.role === "trainer"
             ? "Nothing is planned yet. Plan the week: it takes a few seconds, and nobody sees it until you publish it."
             : "Nothing is published for this week yet."}
         </Empty>
