@@ -90,7 +90,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
 struct Day {
     date: NaiveDate,
     /// Those that are not over.
-    rides: Vec<DayHorse>,
+    rides: Vec<RideOfDay>,
     around: AroundRides,
     /// What the horses wore on their last rides, those of the day among them.
     last_worn: Vec<(Uuid, Uuid)>,
@@ -99,7 +99,7 @@ struct Day {
 }
 
 /// A ride of it, and its horse.
-struct DayHorse {
+struct RideOfDay {
     ride: Ride,
     horse: Horse,
     book: Arc<Book>,
@@ -125,7 +125,7 @@ impl Day {
         Ok(Day { date, rides, around, last_worn, tack, exercises })
     }
 
-    async fn ride(&self, app: &App, signed: &SignedIn, at: &DayHorse, told: RideDetail) -> Result<DayRide, Problem> {
+    async fn ride(&self, app: &App, signed: &SignedIn, at: &RideOfDay, told: RideDetail) -> Result<DayRide, Problem> {
         let state = || State(app.clone());
         let horse = at.ride.horse_id;
         let plan =
@@ -166,7 +166,7 @@ async fn with_horses(
     barn: &Barn,
     date: NaiveDate,
     rides: Vec<Ride>,
-) -> Result<Vec<DayHorse>, Problem> {
+) -> Result<Vec<RideOfDay>, Problem> {
     let mut horses = horse::in_work(&app.db, scope).await?;
     horses.retain(|horse| rides.iter().any(|ride| ride.horse_id == horse.id));
     let keys: Vec<Option<Uuid>> = horses.iter().map(|h| Some(h.id)).collect();
@@ -178,7 +178,7 @@ async fn with_horses(
         let (horse, book, watched) = (horses[n].clone(), Arc::clone(&books[n]), Arc::clone(&watched[n]));
         let standing = Arc::clone(standings.get(&horse.id)?);
         let road = OnRoad::of(Arc::clone(&book), Arc::clone(&standing));
-        Some(DayHorse { ride, horse, book, standing, watched, road })
+        Some(RideOfDay { ride, horse, book, standing, watched, road })
     };
     Ok(rides.into_iter().filter_map(with_horse).collect())
 }

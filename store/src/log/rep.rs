@@ -5,7 +5,7 @@ use cavesson_core::{
     response::{Answer, Outcome, Part, Rep, ResponseTime, Weight},
 };
 use chrono::{DateTime, Utc};
-use sqlx::{PgConnection, PgPool};
+use sqlx::{PgConnection, PgExecutor, PgPool};
 use uuid::Uuid;
 
 use crate::{Put, Result, Scope, StoreError, log::revision::rides_changed};
@@ -54,27 +54,25 @@ pub struct LoggedRep {
 
 /// Logs a rep into a set of a ride, making the set when it is new. The ride must be of the scope's barn.
 pub async fn put(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<Put> {
-    if put_in_known(db, scope, set, new).await? {
+    // Nearly all are new reps of sets that are there, on rides that are under way: those take one way to the database and back.
+    if insert(db, scope, set, new, false).await? {
         return Ok(Put::Created);
     }
     let mut tx = db.begin().await?;
     let put = put_in(&mut tx, scope, set, new).await?;
-    if put == Put::Created {
-        touch(&mut tx, scope, &[set.ride_id]).await?;
-    }
     tx.commit().await?;
     Ok(put)
 }
 
-/// Logs a new rep into a set that is there, on a ride that is under way, as nearly all are: in one statement, since each goes to the
-/// database and back. False, and nothing done, where it is not such a rep.
-async fn put_in_known(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<bool> {
+/// Inserts a new rep of a set that is there and counts up the revisions, on a ride that is under way or, where it is asked for, still
+/// planned. False, and nothing done, where it is not such a rep.
+async fn insert(db: impl PgExecutor<'_>, scope: &Scope, set: &SetKey, new: &NewRep, on_planned: bool) -> Result<bool> {
     let row = to_row(&new.rep);
     let done = sqlx::query!(
         "with on_ride as (
              select r.id, r.horse_id from ride_set s join ride r on r.barn_id = s.barn_id and r.id = s.ride_id
              where s.barn_id = $1 and s.id = $3 and s.ride_id = $12 and s.rung = $13 and s.gait = $14 and s.side = $15
-                   and r.state <> 'planned'),
+                   and ($16 or r.state <> 'planned')),
          logged as (
              insert into rep (barn_id, id, set_id, position, outcome, missing, weight, millis, faults, logged_by, asked_at)
              select $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11 from on_ride on conflict (barn_id, id) do nothing returning id),
@@ -97,7 +95,8 @@ async fn put_in_known(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewRep) ->
         set.ride_id,
         set.rung,
         set.gait.word(),
-        set.side.word()
+        set.side.word(),
+        on_planned
     )
     .execute(db)
     .await?;
@@ -105,38 +104,20 @@ async fn put_in_known(db: &PgPool, scope: &Scope, set: &SetKey, new: &NewRep) ->
 }
 
 async fn put_in(tx: &mut PgConnection, scope: &Scope, set: &SetKey, new: &NewRep) -> Result<Put> {
-    let barn = scope.staff()?;
     match put_set(tx, scope, set).await? {
         Put::Created | Put::Same => {}
         other => return Ok(other),
     }
-    let row = to_row(&new.rep);
-    let done = sqlx::query!(
-        "insert into rep (barn_id, id, set_id, position, outcome, missing, weight, millis, faults, logged_by, asked_at)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict (barn_id, id) do nothing",
-        barn,
-        new.id,
-        set.id,
-        new.position,
-        row.outcome,
-        row.missing,
-        row.weight,
-        row.millis,
-        &new.faults,
-        scope.person(),
-        new.asked_at
-    )
-    .execute(&mut *tx)
-    .await?
-    .rows_affected();
-    if done == 1 {
+    if insert(&mut *tx, scope, set, new, true).await? {
+        open(tx, scope, &[set.ride_id]).await?;
         return Ok(Put::Created);
     }
+    let row = to_row(&new.rep);
     // A rep may have been corrected since it was first sent, so "the same" is told by its first form where one is kept.
     let same = sqlx::query_scalar!(
         r#"select set_id = $3 and (version > 1 or (outcome = $4 and missing is not distinct from $5 and weight = $6
                   and millis is not distinct from $7 and faults = $8 and position = $9)) as "same!" from rep where barn_id = $1 and id = $2"#,
-        barn,
+        scope.staff()?,
         new.id,
         set.id,
         row.outcome,
