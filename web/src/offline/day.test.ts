@@ -79,12 +79,29 @@ it("brings what each open ride of the day needs in one answer, and keeps each pa
   expect(await put.mock.calls[0]?.[1].json()).toEqual({ id: "a", horse_id: "horse of a" });
 });
 
-it("leaves what the page has been given meanwhile as it is", async () => {
+it("leaves what the page has been given meanwhile as it is, on the device too", async () => {
+  const client = new QueryClient();
+  const newer = { id: "a", reps: 3 };
+  server.GET.mockImplementation((path: string) => {
+    // The ride's page asks for it while the day is on its way.
+    if (path === "/api/day") client.setQueryData(["ride", "a"], newer);
+    return Promise.resolve({ data: answers[path] ?? {}, response: { ok: true } });
+  });
+  void bringTheDay(client);
+  await vi.advanceTimersByTimeAsync(10_000);
+  expect(client.getQueryData(["ride", "a"])).toEqual(newer);
+  const kept = put.mock.calls.map(([address]) => address);
+  expect(kept).not.toContain("/api/rides/a");
+  expect(kept).toContain("/api/rides/a/plan");
+});
+
+it("leaves what the page was given before as it is, and keeps the newer one on the device", async () => {
   const client = new QueryClient();
   client.setQueryData(["ride", "a"], { id: "a", reps: 3 });
   void bringTheDay(client);
   await vi.advanceTimersByTimeAsync(10_000);
   expect(client.getQueryData(["ride", "a"])).toEqual({ id: "a", reps: 3 });
+  expect(put.mock.calls.map(([address]) => address)).toContain("/api/rides/a");
 });
 
 it("has an answer that was kept where the server is out of reach, and a refusal is a refusal", async () => {

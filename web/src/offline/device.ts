@@ -70,12 +70,14 @@ export async function bringTheDay(client: QueryClient) {
   ]);
   // Whoever is busy with the page comes first.
   await quiet(client);
+  const asked = Date.now();
   const day = await client.fetchQuery(wholeDay);
-  const kept = day.rides.flatMap((it) => answersOf(it, day.curricula));
-  for (const [key, , answer] of kept) {
-    // What the page has been given meanwhile is newer.
+  // What the page has been given meanwhile is newer, on the device too.
+  const kept = day.rides
+    .flatMap((it) => answersOf(it, day.curricula))
+    .filter(([key]) => (client.getQueryState(key)?.dataUpdatedAt ?? 0) < asked);
+  for (const [key, , answer] of kept)
     if (client.getQueryData(key) === undefined) client.setQueryData(key, answer);
-  }
   await keepOnDevice(kept);
 }
 
