@@ -6,6 +6,7 @@ import { curriculumOf, horseGear, plan, ride, standing } from "../../api/queries
 import { waitingFor } from "../../offline/outbox";
 import { PageLoading, PageTrouble } from "../../parts/states";
 import { Checks } from "./checks";
+import { mountedBefore, rememberMounted } from "./mounted";
 import { Pen } from "./pen";
 
 /** A ride, full screen: first what to check, then the pads. */
@@ -34,7 +35,7 @@ export function Ride() {
   const waits = (planned.data?.waits_for.length ?? 0) > 0;
   // What waits on this device was ridden too, whatever the server knows of it.
   const logged = waitingFor(id).some((item) => item.kind !== "check");
-  const begun = logged || it.data.state !== "planned" || it.data.reps > 0;
+  const begun = logged || it.data.state !== "planned" || it.data.reps > 0 || mountedBefore(id);
   // Whoever is in the saddle stays there, also once a pass that was all of the ride so far is sent.
   if (begun && !waits && !mounted) setMounted(true);
   if (planned.data && !mounted && (waits || !begun))
@@ -44,7 +45,10 @@ export function Ride() {
         plan={planned.data}
         gear={gear.data?.items ?? []}
         onWear={(ids) => wear.mutate(ids)}
-        onMount={() => setMounted(true)}
+        onMount={() => {
+          rememberMounted(id);
+          setMounted(true);
+        }}
       />
     );
   return (
