@@ -1,7 +1,7 @@
 // Rungs that are counted in something else than asks: each measure by thumb and by keys, with a fault, undone, corrected, seen by
 // coach, plan, call, forecast and trace, entered afterwards and in shorthand.
 import { expect, test } from "@playwright/test";
-import { getOn, newHorse, ride, rideIdOf, send, walkIn } from "./barn.mjs";
+import { newHorse, ride, rideIdOf, send, walkIn } from "./barn.mjs";
 
 const pads = (page, side) => page.getByRole("group", { name: `Count ${side}` });
 const tap = (page, side, name) =>
@@ -174,7 +174,6 @@ for (const m of MEASURES) {
       step: m.step,
     });
     await page.reload();
-    await getOn(page);
     const strip = page.getByRole("navigation", { name: "Plan of the ride" });
     const part = strip.getByRole("button").filter({ hasText: /0\/\d/ }).last();
     await part.click();
@@ -276,7 +275,6 @@ test("a half-counted set is kept when the page is closed", async ({ page }) => {
   await page.getByLabel("Rung").selectOption("R2");
   await tap(page, "left", "Another lap");
   await page.reload();
-  await getOn(page);
   await page.getByLabel("Rung").selectOption("R2");
   await expect(pads(page, "left")).toContainText("lap 2");
   await expect(pads(page, "right")).toContainText("lap 1");

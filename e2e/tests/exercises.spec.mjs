@@ -184,7 +184,7 @@ test("a course is laid, a stride is made whole, and its obstacles are tried", as
     ).length;
   };
   await expect.poll(counted).toBe(3);
-  expect(await logged(page, "try")).toHaveLength(3);
+  await expect.poll(() => logged(page, "try")).toHaveLength(3);
 });
 
 test("set-ups end as they are drawn, and nothing goes after a guess", async ({

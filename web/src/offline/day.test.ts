@@ -3,6 +3,7 @@ import { QueryClient } from "@tanstack/react-query";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { Refused } from "../api/client";
 import { bringTheDay, freshElseKept, keepFor } from "./device";
+import { mountedLately, rememberMounted } from "./mounted";
 
 const server = vi.hoisted(() => ({ GET: vi.fn() }));
 vi.mock("../api/client", async (real) => ({ ...(await real<object>()), api: server }));
@@ -149,10 +150,13 @@ it("forgets the day that was kept when another signs in or this one out, and not
   vi.stubGlobal("caches", { delete: gone });
   localStorage.clear();
   await keepFor("ada");
+  rememberMounted("r");
   await keepFor("ada");
   expect(gone).not.toHaveBeenCalled();
+  expect(mountedLately("r")).toBe(true);
   await keepFor("bo");
   expect(gone).toHaveBeenCalledExactlyOnceWith("cavesson-day");
+  expect(mountedLately("r")).toBe(false);
   await keepFor(null);
   expect(gone).toHaveBeenCalledTimes(2);
   expect(localStorage.length).toBe(0);

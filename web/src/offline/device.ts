@@ -17,6 +17,7 @@ import {
   week,
   wholeDay,
 } from "../api/queries";
+import { forgetMounted } from "./mounted";
 
 const OWNER = "cavesson.device.owner";
 /** What the device's helper keeps of the day. */
@@ -38,6 +39,7 @@ export async function keepFor(person: string | null) {
 }
 
 async function forgetDay() {
+  forgetMounted();
   if ("caches" in window) await caches.delete(DAY);
 }
 

@@ -3,10 +3,10 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { curriculumOf, horseGear, plan, ride, standing } from "../../api/queries";
+import { mountedLately, rememberMounted } from "../../offline/mounted";
 import { waitingFor } from "../../offline/outbox";
 import { PageLoading, PageTrouble } from "../../parts/states";
 import { Checks } from "./checks";
-import { mountedBefore, rememberMounted } from "./mounted";
 import { Pen } from "./pen";
 
 /** A ride, full screen: first what to check, then the pads. */
@@ -35,7 +35,7 @@ export function Ride() {
   const waits = (planned.data?.waits_for.length ?? 0) > 0;
   // What waits on this device was ridden too, whatever the server knows of it.
   const logged = waitingFor(id).some((item) => item.kind !== "check");
-  const begun = logged || it.data.state !== "planned" || it.data.reps > 0 || mountedBefore(id);
+  const begun = logged || it.data.state !== "planned" || it.data.reps > 0 || mountedLately(id);
   // Whoever is in the saddle stays there, also once a pass that was all of the ride so far is sent.
   if (begun && !waits && !mounted) setMounted(true);
   if (planned.data && !mounted && (waits || !begun))
