@@ -5,6 +5,7 @@ use tokio::sync::Semaphore;
 
 use crate::{
     services::{
+        answers::Answers,
         book::Books,
         compute::ComputePool,
         flags::Flags,
@@ -32,6 +33,8 @@ pub struct App {
     pub(crate) db: PgPool,
     pub(crate) books: Arc<Books>,
     pub(crate) caches: StandingCaches,
+    /// Pages as they were sent.
+    pub(crate) answers: Arc<Answers>,
     /// Which barns are to be looked after ahead of the next page.
     pub(crate) warmth: Arc<Warmth>,
     /// Standings, plans of rides, and the judging of weeks.
@@ -64,6 +67,7 @@ impl App {
             db,
             books: Arc::default(),
             caches: StandingCaches::default(),
+            answers: Arc::default(),
             warmth: Arc::default(),
             compute: ComputePool::new("pages", std::thread::available_parallelism().map_or(2, usize::from), 64, 2),
             searches: ComputePool::new("searches", 1, 4, 6).for_searches(),

@@ -1,19 +1,17 @@
 //! Answers that are only sent where they are not the ones that the asker has.
 //!
 //! A page asks for the same things again and again. Each answer carries a hash of itself as its `ETag`; the browser keeps it, asks
-//! whether it is still good, and hears 304 where it is. Such an answer is made as always, so it is never an old one, but it is neither
-//! packed nor sent.
+//! whether it is still good, and hears 304 where it is. Such an answer is never an old one, but it is neither packed nor sent.
 
 use axum::{
-    body::{Body, Bytes, HttpBody, to_bytes},
+    body::{Body, HttpBody, to_bytes},
     extract::Request,
     http::{HeaderMap, HeaderValue, Method, StatusCode, header},
     middleware::Next,
     response::{IntoResponse, Response},
 };
-use sha2::{Digest, Sha256};
 
-use crate::Problem;
+use crate::{Problem, services::answers::tag};
 
 /// Adds an `ETag` to JSON that is read, and says only that nothing changed to someone who has it.
 pub(super) async fn conditional(request: Request, next: Next) -> Response {
@@ -26,7 +24,9 @@ pub(super) async fn conditional(request: Request, next: Next) -> Response {
     let (mut parts, body) = response.into_parts();
     // It is in memory already, so it can be as long as it is.
     let Ok(body) = to_bytes(body, usize::MAX).await else { return Problem::broken().into_response() };
-    let Ok(tag) = HeaderValue::try_from(tag(&body)) else { return Response::from_parts(parts, Body::from(body)) };
+    // One that is kept brings its tag along.
+    let told = parts.headers.get(header::ETAG).cloned();
+    let Some(tag) = told.or_else(|| tag(&body)) else { return Response::from_parts(parts, Body::from(body)) };
     parts.headers.insert(header::ETAG, tag.clone());
     // The browser may keep it for this person, and asks each time.
     parts.headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("private, no-cache"));
@@ -40,13 +40,6 @@ pub(super) async fn conditional(request: Request, next: Next) -> Response {
 fn is_whole_json(response: &Response) -> bool {
     let of_type = response.headers().get(header::CONTENT_TYPE);
     of_type.is_some_and(|t| t == "application/json") && response.body().size_hint().exact().is_some()
-}
-
-/// A weak tag, since the same answer is packed in different ways.
-fn tag(body: &Bytes) -> String {
-    let hash = Sha256::digest(body);
-    let hex: String = hash.iter().take(16).map(|byte| format!("{byte:02x}")).collect();
-    format!("W/\"{hex}\"")
 }
 
 /// Whether a list of tags, as it is sent, has one or any (RFC 9110, 13.1.2). Tags are compared weakly.

@@ -1,6 +1,6 @@
 //! The day: rides in order of the clock, what each is for, and what changed since.
 
-use axum::{Json, extract::State};
+use axum::extract::State;
 use cavesson_core::{
     advice::{Call, Status},
     schedule::unanswered_days,
@@ -16,6 +16,7 @@ use crate::{
     auth::SignedIn,
     http::rides::RideOut,
     services::{
+        answers::{Answer, answer},
         book::{Book, book},
         standing::{Changed, HorseCallOut, LineOut, response::StandingOut, standings},
     },
@@ -74,12 +75,16 @@ pub(crate) struct HorseChange {
 
 /// The day's rides.
 #[utoipa::path(get, path = "/api/today", responses((status = 200, body = TodayOut)))]
-pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Json<TodayOut>, Problem> {
+pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Answer, Problem> {
+    answer(&app, &signed, "today".into(), async || today(&app, &signed).await).await
+}
+
+async fn today(app: &App, signed: &SignedIn) -> Result<TodayOut, Problem> {
     let barn = cavesson_store::barn::get(&app.db, &signed.scope).await?;
     let date = crate::services::barn_clock::today_in(&barn);
     let rides = ride::on_day(&app.db, &signed.scope, date).await?;
     let horses = horse::in_work(&app.db, &signed.scope).await?;
-    let standings = standings(&app, &signed.scope, &horses, barn.posture, date).await?;
+    let standings = standings(app, &signed.scope, &horses, barn.posture, date).await?;
     let ridden: Vec<Uuid> = rides.iter().map(|r| r.horse_id).collect();
     let notes = ride::last_notes(&app.db, &signed.scope, &ridden, date).await?;
     let mut calls: Vec<CalledHorse> = horses
@@ -99,7 +104,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
         .collect();
     changes.sort_by_key(|c| (c.change.to != Status::Slipping, std::cmp::Reverse(c.change.on)));
     changes.truncate(20);
-    let book = book(&app, &signed.scope, None).await?;
+    let book = book(app, &signed.scope, None).await?;
     let layoffs = layoff::current(&app.db, &signed.scope).await?;
     let rides = rides
         .into_iter()
@@ -114,7 +119,7 @@ pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Jso
     let (from, to) = unanswered_days(date);
     let earlier = ride::unanswered(&app.db, &signed.scope, from, to).await?;
     let unanswered = earlier.into_iter().map(RideOut::try_from).collect::<Result<_, _>>()?;
-    Ok(Json(TodayOut { date, rides, unanswered, calls, changes }))
+    Ok(TodayOut { date, rides, unanswered, calls, changes })
 }
 
 fn today_ride(

@@ -1,5 +1,6 @@
 //! What stands between the handlers and the store: a horse's standing, the diary, the context of a week's plan, and their caches.
 
+pub(crate) mod answers;
 pub(crate) mod barn_clock;
 pub(crate) mod book;
 pub(crate) mod compute;

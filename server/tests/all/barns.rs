@@ -111,6 +111,7 @@ async fn everything(db: &PgPool, barn: Uuid) -> Vec<String> {
         "written where barn_id",
         "account_link where barn_id",
         "ahead_lease where barn_id",
+        "barn_change where barn_id",
         "security_event where barn_id",
         "horse where barn_id",
         "horse_revision where barn_id",

@@ -27,6 +27,7 @@ mod grounds;
 mod herd;
 mod hostile;
 mod judge;
+mod kept;
 mod layoffs;
 mod observed;
 mod owners;

@@ -121,3 +121,27 @@ pub async fn ridden_before(db: &PgPool, scope: &Scope, day: NaiveDate) -> Result
     .await?;
     Ok(rows.into_iter().map(|r| (r.horse_id, r.rides, r.last)).collect())
 }
+
+/// Up to where a barn was read: at another time it is the same only where nothing in the barn was changed since.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct BarnState {
+    pub time_zone: String,
+    /// The last transaction that changed something but reps; none for a barn that has not changed since such changes are noted.
+    pub changed_by: Option<String>,
+    /// Changes of all its horses, reps among them.
+    pub revisions: i64,
+}
+
+/// Up to where the barn is changed now. Whatever is read after this has at least that in it.
+pub async fn barn_state(db: &PgPool, scope: &Scope) -> Result<BarnState> {
+    Ok(sqlx::query_as!(
+        BarnState,
+        r#"select b.time_zone, c.changed_by::text as changed_by,
+                  (select coalesce(sum(revision), 0) from horse_revision h where h.barn_id = b.id)::bigint as "revisions!"
+           from barn b left join barn_change c on c.barn_id = b.id where b.id = $1"#,
+        scope.shared()
+    )
+    .fetch_one(db)
+    .await?)
+}

@@ -74,3 +74,67 @@ async fn what_changed_before_a_day_is_told_of_that_barn_alone(db: PgPool) {
     let ridden = revision::ridden_before(&db, &barn.scope, TODAY).await.unwrap();
     assert_eq!(ridden, [(barn.horse, 1, 3)]);
 }
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn a_barn_is_as_it_was_only_while_nothing_in_it_was_written(db: PgPool) {
+    let (barn, other) = (new_barn(&db, "One").await, new_barn(&db, "Two").await);
+    let state = async || revision::barn_state(&db, &barn.scope).await.unwrap();
+    let mut before = state().await;
+    new_ride(&db, &other, TODAY).await;
+    assert_eq!(state().await, before, "that was in another barn");
+    let ride = new_ride(&db, &barn, TODAY).await;
+    assert_ne!(state().await, before);
+    before = state().await;
+    let (set, new) = (set(ride, Side::Left), new_rep(Answer::Gave));
+    // The first rep makes its set, the second is a rep alone.
+    for rep in [&new, &new_rep(Answer::None)] {
+        assert_eq!(rep::put(&db, &barn.scope, &set, rep).await.unwrap(), Put::Created);
+        assert_ne!(state().await, before);
+        before = state().await;
+    }
+    assert_eq!(rep::put(&db, &barn.scope, &set, &new).await.unwrap(), Put::Same);
+    assert_eq!(state().await, before, "nothing was written");
+    let mut tx = db.begin().await.unwrap();
+    sqlx::query("update horse set name = 'Another' where id = $1").bind(barn.horse).execute(&mut *tx).await.unwrap();
+    assert_eq!(state().await, before, "it is not there yet");
+    tx.commit().await.unwrap();
+    assert_ne!(state().await, before);
+    before = state().await;
+    // Much in one transaction is one change.
+    sqlx::query("update horse set name = name || n from generate_series(1, 3) n").execute(&db).await.unwrap();
+    sqlx::query("insert into alias (barn_id, word, rung) select $1, 'x' || n, 'S1' from generate_series(1, 2000) n")
+        .bind(barn.scope.shared())
+        .execute(&db)
+        .await
+        .unwrap();
+    assert_ne!(state().await, before);
+}
+
+/// What is not of the barn's work, or told by the revision of a horse.
+const NOT_NOTED: [&str; 11] = [
+    "account_link",
+    "ahead_lease",
+    "barn_change",
+    "horse_revision",
+    "known_device",
+    "rep",
+    "rep_change",
+    "ride_revision",
+    "security_event",
+    "session",
+    "standing",
+];
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn every_table_of_a_barn_tells_when_it_is_changed(db: PgPool) {
+    let silent: Vec<String> = sqlx::query_scalar(
+        "select c.relname::text from pg_class c join pg_attribute a on a.attrelid = c.oid and a.attname = 'barn_id'
+         where c.relkind = 'r' and c.relnamespace = 'public'::regnamespace
+           and not exists (select from pg_trigger t where t.tgrelid = c.oid and t.tgname = 'barn_change' and t.tgtype & 28 = 28)
+         order by 1",
+    )
+    .fetch_all(&db)
+    .await
+    .unwrap();
+    assert_eq!(silent, NOT_NOTED, "a table is made without the trigger barn_change: see its migration");
+}

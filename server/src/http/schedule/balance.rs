@@ -5,7 +5,7 @@ use std::{
     hash::Hash,
 };
 
-use axum::{Json, extract::State};
+use axum::extract::State;
 use cavesson_core::{
     barn::MissedReason,
     load::{self, LoggedRide, mondays},
@@ -27,7 +27,12 @@ use crate::{
     App, Problem,
     auth::SignedIn,
     http::extract::QueryParams,
-    services::{barn_clock::today_in, book::book, diary},
+    services::{
+        answers::{Answer, answer},
+        barn_clock::today_in,
+        book::book,
+        diary,
+    },
 };
 
 /// How far back.
@@ -108,11 +113,15 @@ pub(crate) async fn read(
     State(app): State<App>,
     signed: SignedIn,
     QueryParams(back): QueryParams<Back>,
-) -> Result<Json<Balance>, Problem> {
+) -> Result<Answer, Problem> {
     let number = back.weeks.unwrap_or(13);
     if !(1..=52).contains(&number) {
         return Err(Problem::field("weeks", "from 1 to 52 weeks"));
     }
+    answer(&app, &signed, format!("balance {number}"), async || balance(&app, &signed, number).await).await
+}
+
+async fn balance(app: &App, signed: &SignedIn, number: usize) -> Result<Balance, Problem> {
     let barn = barn::get(&app.db, &signed.scope).await?;
     let today = today_in(&barn);
     let first = kept::first_ridden(&app.db, &signed.scope).await?;
@@ -121,7 +130,7 @@ pub(crate) async fn read(
     let rides = kept::worked(&app.db, &signed.scope, from, today).await?;
     let horses = horse::in_work(&app.db, &signed.scope).await?;
     let agreed = hours::agreed(&app.db, &signed.scope).await?;
-    let away = away(&app, &signed.scope, &barn, from, today).await?;
+    let away = away(app, &signed.scope, &barn, from, today).await?;
     let people = person::in_barn(&app.db, &signed.scope).await?;
     let ridden: Vec<&Worked> = rides.iter().filter(|r| !r.waits).collect();
     let mut of_horses: HashMap<Uuid, Vec<&Worked>> = HashMap::new();
@@ -143,7 +152,7 @@ pub(crate) async fn read(
         .iter()
         .filter_map(|p| Some(Row { id: p.id.to_string(), name: p.name.clone(), rides: of_riders.remove(&p.id)? }))
         .collect();
-    let book = book(&app, &signed.scope, None).await?;
+    let book = book(app, &signed.scope, None).await?;
     let mut of_ladders = by_week(&ridden, (from, number), letters);
     let subjects = book
         .curriculum
@@ -153,14 +162,7 @@ pub(crate) async fn read(
             Some(Row { id: l.letter.to_string(), name: l.name.clone(), rides: of_ladders.remove(&l.letter)? })
         })
         .collect();
-    Ok(Json(Balance {
-        weeks,
-        horses,
-        riders,
-        subjects,
-        missed: missed(&rides, today),
-        too_much_alike: load::TOO_MUCH_ALIKE,
-    }))
+    Ok(Balance { weeks, horses, riders, subjects, missed: missed(&rides, today), too_much_alike: load::TOO_MUCH_ALIKE })
 }
 
 /// The letters of the ladders that were worked on a ride.

@@ -40,7 +40,10 @@ use crate::{
         schedule::response::{WeekOut, WeekRide, WeekState},
         validate::Check,
     },
-    services::planning::{PlanningContext, facts, monday_of},
+    services::{
+        answers::{Answer, answer},
+        planning::{PlanningContext, facts, monday_of},
+    },
 };
 
 /// The routes of this part.
@@ -130,13 +133,13 @@ async fn week_out(app: &App, signed: &SignedIn, facts: &Arc<PlanningContext>) ->
 /// The week of a day.
 #[utoipa::path(get, path = "/api/weeks/{day}", params(("day" = NaiveDate, Path)),
     responses((status = 200, body = WeekOut), (status = 400, body = Problem)))]
-pub(crate) async fn read(
-    State(app): State<App>,
-    signed: SignedIn,
-    Path(day): Path<String>,
-) -> Result<Json<WeekOut>, Problem> {
-    let (_, facts) = week_of(&app, &signed, date(&day)?).await?;
-    Ok(Json(week_out(&app, &signed, &facts).await?))
+pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Path(day): Path<String>) -> Result<Answer, Problem> {
+    let day = date(&day)?;
+    let week = async || {
+        let (_, facts) = week_of(&app, &signed, day).await?;
+        week_out(&app, &signed, &facts).await
+    };
+    answer(&app, &signed, format!("week {}", monday_of(day)), week).await
 }
 
 fn date(text: &str) -> Result<NaiveDate, Problem> {
