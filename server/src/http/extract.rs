@@ -111,8 +111,14 @@ pub(crate) struct Paging {
     pub(crate) archived: bool,
 }
 
-fn default_limit() -> i64 {
+/// Rows of a page where nobody says how many.
+pub(crate) fn default_limit() -> i64 {
     50
+}
+
+/// How many rows of a page are asked for, where that many may be.
+pub(crate) fn checked_limit(limit: i64) -> Result<i64, Problem> {
+    if (1..=200).contains(&limit) { Ok(limit) } else { Err(Problem::field("limit", "limit must be from 1 to 200")) }
 }
 
 /// A query string, with problems as problem documents.
@@ -133,9 +139,7 @@ impl Paging {
         if self.offset < 0 || self.offset > 10_000_000 {
             return Err(Problem::field("offset", "offset must be 0 or more"));
         }
-        if !(1..=200).contains(&self.limit) {
-            return Err(Problem::field("limit", "limit must be from 1 to 200"));
-        }
+        checked_limit(self.limit)?;
         Ok(self)
     }
 }

@@ -35,6 +35,7 @@ mod pattern;
 mod plan;
 mod planned;
 mod remedies;
+mod ride_pages;
 mod rides;
 mod scores;
 mod several_barns;

@@ -203,13 +203,10 @@ async fn many_rides_are_stored_as_single_ones_are(db: PgPool) {
     bulk::insert(&mut tx, barn.scope.shared(), &rides).await.unwrap();
     tx.commit().await.unwrap();
     assert_eq!(evidence::reps(&db, &barn.scope, Of::Horses(&[barn.horse])).await.unwrap().len(), 900);
-    let page = ride::of_horse(&db, &barn.scope, barn.horse, 0, 2).await.unwrap();
-    assert!(page.more);
-    assert_eq!((page.items[0].note.as_str(), page.items[0].reps), ("1 days ago", 2));
-    assert_eq!(
-        (page.items[0].signs.as_slice(), page.items[1].signs.len()),
-        (&["licks".to_owned(), "tail".to_owned()][..], 0)
-    );
+    let (page, more) = ride::of_horse(&db, &barn.scope, barn.horse, None, 2).await.unwrap();
+    assert!(more);
+    assert_eq!((page[0].note.as_str(), page[0].reps), ("1 days ago", 2));
+    assert_eq!((page[0].signs.as_slice(), page[1].signs.len()), (&["licks".to_owned(), "tail".to_owned()][..], 0));
     let notes = ride::last_notes(&db, &barn.scope, &[barn.horse], TODAY).await.unwrap();
     assert_eq!(notes, [(barn.horse, TODAY - Days::new(1), "1 days ago".to_owned())]);
 }
@@ -335,28 +332,4 @@ async fn a_ride_entered_afterwards_fills_the_planned_one_once(db: PgPool) {
         "what was not said stays as planned"
     );
     assert_eq!(of(&barn.scope).await, 0);
-}
-
-#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
-async fn the_pages_of_a_horses_rides_follow_each_other_without_gaps(db: PgPool) {
-    let barn = new_barn(&db, "One").await;
-    for ago in 0..11 {
-        // Two on some days, and one that is only planned.
-        for _ in 0..=ago % 2 {
-            let ride = new_ride(&db, &barn, TODAY - Days::new(ago)).await;
-            rep::put(&db, &barn.scope, &set(ride, Side::Left), &new_rep(Answer::Gave)).await.unwrap();
-        }
-    }
-    new_ride(&db, &barn, TODAY).await;
-    let page = async |offset, limit| ride::of_horse(&db, &barn.scope, barn.horse, offset, limit).await.unwrap();
-    let whole = page(0, 50).await;
-    assert_eq!((whole.items.len(), whole.more), (16, false));
-    assert!(whole.items.is_sorted_by(|a, b| a.ridden_on >= b.ridden_on) && whole.items.iter().all(|r| r.reps == 1));
-    let mut paged = vec![];
-    for offset in (0..16).step_by(5) {
-        let one = page(offset, 5).await;
-        assert_eq!(one.more, offset + 5 < 16);
-        paged.extend(one.items);
-    }
-    assert_eq!(paged, whole.items);
 }

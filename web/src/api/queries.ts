@@ -163,11 +163,12 @@ export const trace = (id: string, step: string) =>
     queryFn: () => ask(api.GET("/api/horses/{id}/trace", { params: { path: { id }, query: { step } } })),
     placeholderData: keepPreviousData,
   });
-export const horseRides = (id: string, offset: number) =>
+/** The latest rides of a horse, or those that follow one. */
+export const horseRides = (id: string, after?: string) =>
   queryOptions({
-    queryKey: ["horse", id, "rides", offset],
+    queryKey: ["horse", id, "rides", after ?? "latest"],
     queryFn: () =>
-      ask(api.GET("/api/horses/{id}/rides", { params: { path: { id }, query: { offset, limit: 8 } } })),
+      ask(api.GET("/api/horses/{id}/rides", { params: { path: { id }, query: { after, limit: 8 } } })),
     placeholderData: keepPreviousData,
   });
 export const plannedOn = (id: string, date: string) =>

@@ -6666,9 +6666,8 @@ export interface components {
         /** @description A page of rides, latest first. */
         RidesOut: {
             items: components["schemas"]["RideDetail"][];
+            /** @description Whether older ones follow the last of these. */
             more: boolean;
-            /** Format: int64 */
-            offset: number;
         };
         /**
          * @description How far a ride is.
@@ -14332,12 +14331,10 @@ export interface operations {
     get_horses_id_rides: {
         parameters: {
             query?: {
-                /** @description Archived ones instead of those in work. */
-                archived?: boolean;
-                /** @description Rows to send, 1 to 200. */
+                /** @description The ride that the page follows, the last of the page before; none for the latest. */
+                after?: string;
+                /** @description Rides to send, 1 to 200. */
                 limit?: number;
-                /** @description Rows to pass over. */
-                offset?: number;
             };
             header?: never;
             path: {
@@ -14390,7 +14387,6 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Fields need another look */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -8,13 +8,10 @@ use cavesson_core::{
     curriculum::Place,
     load::GaitMinutes,
 };
-use cavesson_store::{
-    Page,
-    log::{
-        count,
-        rep::{self, SetKey},
-        ride::{self, Ride},
-    },
+use cavesson_store::log::{
+    count,
+    rep::{self, SetKey},
+    ride::{self, Ride},
 };
 use chrono::{NaiveDate, NaiveTime};
 use serde::{Deserialize, Serialize};
@@ -25,7 +22,7 @@ use crate::{
     App, Problem,
     auth::SignedIn,
     http::{
-        extract::{Id, Paging, QueryParams},
+        extract::{Id, QueryParams, checked_limit, default_limit},
         rides::{counts::CountOut, reps::RepOut, sets::SetIn},
         validate::Check,
     },
@@ -90,8 +87,20 @@ pub(crate) struct RideDetail {
 #[derive(Serialize, ToSchema)]
 pub(crate) struct RidesOut {
     items: Vec<RideDetail>,
-    offset: i64,
+    /// Whether older ones follow the last of these.
     more: bool,
+}
+
+/// Which rides of a horse.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct Older {
+    /// The ride that the page follows, the last of the page before; none for the latest.
+    after: Option<Uuid>,
+    /// Rides to send, 1 to 200.
+    #[serde(default = "default_limit")]
+    #[param(minimum = 1, maximum = 200)]
+    limit: i64,
 }
 
 impl TryFrom<Ride> for RideOut {
@@ -165,18 +174,24 @@ pub(crate) async fn one(app: &App, signed: &SignedIn, id: Uuid) -> Result<RideDe
 }
 
 /// A horse's rides with their sets, latest first.
-#[utoipa::path(get, path = "/api/horses/{id}/rides", params(("id" = Uuid, Path), Paging),
-    responses((status = 200, body = RidesOut), (status = 404, body = Problem)))]
+#[utoipa::path(get, path = "/api/horses/{id}/rides", params(("id" = Uuid, Path), Older),
+    responses((status = 200, body = RidesOut), (status = 404, body = Problem), (status = 422, body = Problem)))]
 pub(crate) async fn of_horse(
     State(app): State<App>,
     signed: SignedIn,
     Id(id): Id,
-    QueryParams(paging): QueryParams<Paging>,
+    QueryParams(older): QueryParams<Older>,
 ) -> Result<Json<RidesOut>, Problem> {
-    let p = paging.checked()?;
+    let limit = checked_limit(older.limit)?;
     crate::services::horses::find(&app, &signed, id).await?;
-    let Page { items, offset, more } = ride::of_horse(&app.db, &signed.scope, id, p.offset, p.limit).await?;
-    Ok(Json(RidesOut { items: all(&app, &signed, items).await?, offset, more }))
+    if let Some(after) = older.after {
+        let there = ride::get(&app.db, &signed.scope, after).await?;
+        if there.is_none_or(|ride| ride.horse_id != id) {
+            return Err(Problem::field("after", "this horse has no such ride; begin with the latest"));
+        }
+    }
+    let (items, more) = ride::of_horse(&app.db, &signed.scope, id, older.after, limit).await?;
+    Ok(Json(RidesOut { items: all(&app, &signed, items).await?, more }))
 }
 
 /// One ride with its sets.

@@ -13,7 +13,7 @@ use uuid::Uuid;
 
 pub use change::{drop_planned, put, set_missed, update};
 
-use crate::{Owned, Page, Result, Scope, log::dropped};
+use crate::{Owned, Result, Scope, log::dropped};
 
 /// Minutes of a ride by gait, as its columns have them: standing, walk, jog, lope, run.
 #[derive(Debug, Clone, PartialEq, Eq, sqlx::Type)]
@@ -152,23 +152,36 @@ pub async fn unanswered(db: &PgPool, scope: &Scope, from: NaiveDate, to: NaiveDa
     .await?)
 }
 
-/// A horse's rides that have reps or a note, latest first.
-pub async fn of_horse(db: &PgPool, scope: &Scope, horse: Uuid, offset: i64, limit: i64) -> Result<Page<Ride>> {
+/// Rides of a horse that were ridden, latest first: the first page, or the one that follows a ride. Whether there are more, too.
+pub async fn of_horse(
+    db: &PgPool,
+    scope: &Scope,
+    horse: Uuid,
+    after: Option<Uuid>,
+    limit: i64,
+) -> Result<(Vec<Ride>, bool)> {
     let Owned { barn, owner } = scope.owned();
-    // The page is found first: the reps of what stands before it are not counted.
-    let rows = select_rides!(
-        "r.id in (select o.id from ride o where o.barn_id = $1 and o.horse_id = $3 and o.state <> 'planned'
-                  order by o.ridden_on desc, o.starts_at desc nulls first, o.id offset $4 limit $5)
-         order by r.ridden_on desc, r.starts_at desc nulls first, r.id",
+    // The page is found first, from its day on: the reps of what stands before it are not counted. A ride without an hour comes before
+    // those of its day that have one, as at its end.
+    let mut rows = select_rides!(
+        "r.id in (select o.id from ride o
+                  where o.barn_id = $1 and o.horse_id = $3 and o.state <> 'planned'
+                        and o.ridden_on <= coalesce((select ridden_on from ride where barn_id = $1 and id = $4), 'infinity')
+                        and ($4::uuid is null or (o.ridden_on, coalesce(o.starts_at, '24:00'), o.id)
+                            < (select ridden_on, coalesce(starts_at, '24:00'), id from ride where barn_id = $1 and id = $4))
+                  order by o.ridden_on desc, coalesce(o.starts_at, '24:00') desc, o.id desc limit $5)
+         order by r.ridden_on desc, coalesce(r.starts_at, '24:00') desc, r.id desc",
         barn,
         owner,
         horse,
-        offset,
+        after,
         limit + 1
     )
     .fetch_all(db)
     .await?;
-    Ok(Page::of(rows, offset, limit))
+    let more = rows.len() as i64 > limit;
+    rows.truncate(limit as usize);
+    Ok((rows, more))
 }
 
 /// One ride.

@@ -25,11 +25,13 @@ export function Rides({
   book: Schemas["CurriculumOut"];
   mayCorrect: boolean;
 }) {
-  const [offset, setOffset] = useState(0);
+  // The last ride of each page before this one.
+  const [newer, setNewer] = useState<string[]>([]);
   const [fixing, setFixing] = useState<{ rep: Rep; rung: string } | null>(null);
   const [counting, setCounting] = useState<{ id: string } | null>(null);
-  const { data, error, refetch } = useQuery(horseRides(horse, offset));
+  const { data, error, refetch } = useQuery(horseRides(horse, newer.at(-1)));
   const trail = useQuery(changes(horse));
+  const last = data?.items.at(-1);
   const sets = data?.items.flatMap((ride) => ride.sets) ?? [];
   const opened = sets.find((set) => set.id === counting?.id)?.counted;
   if (error && !data)
@@ -110,12 +112,16 @@ export function Rides({
         <Box sx={{ display: "flex", gap: 1.5, mt: 1.5 }}>
           <Button
             variant="outlined"
-            disabled={offset === 0}
-            onClick={() => setOffset(Math.max(0, offset - 8))}
+            disabled={newer.length === 0}
+            onClick={() => setNewer(newer.slice(0, -1))}
           >
             Newer
           </Button>
-          <Button variant="outlined" disabled={!data?.more} onClick={() => setOffset(offset + 8)}>
+          <Button
+            variant="outlined"
+            disabled={!data?.more || !last}
+            onClick={() => last && setNewer([...newer, last.id])}
+          >
             Older
           </Button>
         </Box>

@@ -28,7 +28,7 @@ const whereOf = (ride?: Schemas["RideOut"]): Where => ({
 
 export function useWhichRide(horse: string, date: string, me: { id: string; name: string }): WhichRide {
   const planned = useQuery({ ...plannedOn(horse, date), enabled: date !== "" }).data?.items ?? [];
-  const last = useQuery(horseRides(horse, 0)).data?.items[0];
+  const last = useQuery(horseRides(horse)).data?.items[0];
   const riders = useQuery(people()).data?.items ?? [];
   const [kept, setChosen] = useState<Chosen>({ date });
   // Another day has other rides.

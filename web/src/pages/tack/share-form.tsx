@@ -42,7 +42,7 @@ export function shareDraft(known: Known | undefined, next: number) {
 export function ShareForm(props: { horse: string; known: Known[]; next: number }) {
   const { horse, known, next } = props;
   const client = useQueryClient();
-  const rides = useQuery(horseRides(horse, 0)).data?.items ?? [];
+  const rides = useQuery(horseRides(horse)).data?.items ?? [];
   const [picked, setPicked] = useState<string | null>(null);
   const ride = picked ?? rides[0]?.id ?? null;
   const kept = known.find((k) => k.ride_id === ride);

@@ -52,7 +52,7 @@ function SetToPlace({ items, rides }: { items: Unplaced[]; rides: Schemas["Today
   const [sure, setSure] = useState(false);
   const first = items[0];
   const before =
-    useQuery({ ...horseRides(first?.horse_id ?? "", 0), enabled: !!first?.horse_id }).data?.items ?? [];
+    useQuery({ ...horseRides(first?.horse_id ?? ""), enabled: !!first?.horse_id }).data?.items ?? [];
   const ids = items.map((u) => u.id);
   const settled = () => void client.invalidateQueries();
   const place = useMutation({
