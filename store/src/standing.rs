@@ -21,17 +21,17 @@ pub struct ComputedFrom {
     pub computed_with: String,
 }
 
-/// The kept computations of those horses of which one was made from just this.
-pub async fn made_from(db: &PgPool, scope: &Scope, horses: &[(Uuid, &ComputedFrom)]) -> Result<HashMap<Uuid, Value>> {
+/// The kept computations of those horses of which one was made from just this, as JSON that is still to be read: it is long.
+pub async fn made_from(db: &PgPool, scope: &Scope, horses: &[(Uuid, &ComputedFrom)]) -> Result<HashMap<Uuid, String>> {
     let ids: Vec<Uuid> = horses.iter().map(|h| h.0).collect();
     let revisions: Vec<i64> = horses.iter().map(|h| h.1.revision).collect();
     let days: Vec<NaiveDate> = horses.iter().map(|h| h.1.as_of).collect();
     let with: Vec<String> = horses.iter().map(|h| h.1.computed_with.clone()).collect();
     let rows = sqlx::query!(
-        "select s.horse_id, s.body
+        r#"select s.horse_id, s.body::text as "body!"
          from unnest($2::uuid[], $3::bigint[], $4::date[], $5::text[]) f (horse_id, revision, as_of, computed_with)
          join standing s on s.barn_id = $1 and s.horse_id = f.horse_id and s.revision = f.revision and s.as_of = f.as_of
-              and s.computed_with = f.computed_with",
+              and s.computed_with = f.computed_with"#,
         scope.of_seen(),
         &ids,
         &revisions,

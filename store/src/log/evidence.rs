@@ -6,6 +6,7 @@ use cavesson_core::{
     response::{Outcome, Rep, Weight},
 };
 use chrono::NaiveDate;
+use futures_util::{Stream, TryStreamExt};
 use sqlx::PgPool;
 use uuid::Uuid;
 
@@ -79,18 +80,18 @@ macro_rules! select_of {
     ($row:ty, $db:expr, $scope:expr, $of:expr, $columns:literal, $rest:literal, $order:literal) => {
         match $of {
             Of::Horses(horses) => {
-                sqlx::query_as!(
+                let rows = sqlx::query_as!(
                     $row,
                     "select " + $columns + " from ride r " + $rest + " and r.horse_id = any($2)" + $order,
                     $scope.of_seen(),
                     horses
                 )
-                .fetch_all($db)
-                .await?
+                .fetch($db);
+                gathered(rows).await?
             }
             Of::Days(days) => {
                 let (horses, dates): (Vec<Uuid>, Vec<NaiveDate>) = days.iter().copied().unzip();
-                sqlx::query_as!(
+                let rows = sqlx::query_as!(
                     $row,
                     "select "
                         + $columns
@@ -102,8 +103,8 @@ macro_rules! select_of {
                     &horses,
                     &dates
                 )
-                .fetch_all($db)
-                .await?
+                .fetch($db);
+                gathered(rows).await?
             }
         }
     };
@@ -128,24 +129,45 @@ struct RepRow {
     position: i32,
 }
 
-/// From so many rows on they are put in order off the threads that answer requests.
-const MANY: usize = 2_000;
+/// So many rows are read at a stretch.
+const AT_A_STRETCH: usize = 250;
 
-/// Puts rows in order. The database takes longer to sort the reps of a few horses than to find them, on every core that it is given.
-async fn in_order<T, K>(mut rows: Vec<T>, key: impl Fn(&T) -> K + Send + 'static) -> Result<Vec<T>>
+/// Rows as they come, of which there may be very many: in between, the thread answers other requests.
+async fn gathered<T>(mut rows: impl Stream<Item = sqlx::Result<T>> + Unpin) -> Result<Vec<T>> {
+    let mut all = vec![];
+    while let Some(row) = rows.try_next().await? {
+        all.push(row);
+        if all.len() % AT_A_STRETCH == 0 {
+            tokio::task::yield_now().await;
+        }
+    }
+    Ok(all)
+}
+
+/// From so many rows on they are put in order off the threads that answer requests.
+const MANY: usize = 500;
+
+/// Puts rows in order and makes something of each. The database takes longer to sort the reps of a few horses than to find them, on every
+/// core that it is given.
+async fn in_order<T, K, M>(
+    mut rows: Vec<T>,
+    key: impl Fn(&T) -> K + Send + 'static,
+    make: impl Fn(T) -> Result<M> + Send + 'static,
+) -> Result<Vec<M>>
 where
     T: Send + 'static,
+    M: Send + 'static,
     K: Ord,
 {
     let many = rows.len() > MANY;
-    let sorted = move || {
+    let made = move || {
         rows.sort_unstable_by_key(key);
-        rows
+        rows.into_iter().map(make).collect()
     };
     if !many {
-        return Ok(sorted());
+        return made();
     }
-    Ok(tokio::task::spawn_blocking(sorted).await.map_err(|_| sqlx::Error::WorkerCrashed)?)
+    tokio::task::spawn_blocking(made).await.map_err(|_| sqlx::Error::WorkerCrashed)?
 }
 
 /// Every rep that was not removed, by horse and then in order of the day.
@@ -165,21 +187,19 @@ pub async fn reps(db: &PgPool, scope: &Scope, of: Of<'_>) -> Result<Vec<Evidence
         ""
     );
     let of_set = |r: &RepRow| (r.set_position, r.set_id, r.position, r.id);
-    let rows = in_order(rows, move |r| (r.horse_id, r.ridden_on, r.ride_id, of_set(r))).await?;
-    rows.into_iter()
-        .map(|r| {
-            Ok(Evidence {
-                horse_id: r.horse_id,
-                date: r.ridden_on,
-                gait: r.gait,
-                side: r.side,
-                place: r.place,
-                hands: r.hands,
-                rep: from_row(r.outcome, r.missing, r.weight, r.millis)?,
-                rung: r.rung,
-            })
+    let evidence = |r: RepRow| {
+        Ok(Evidence {
+            horse_id: r.horse_id,
+            date: r.ridden_on,
+            gait: r.gait,
+            side: r.side,
+            place: r.place,
+            hands: r.hands,
+            rep: from_row(r.outcome, r.missing, r.weight, r.millis)?,
+            rung: r.rung,
         })
-        .collect()
+    };
+    in_order(rows, move |r| (r.horse_id, r.ridden_on, r.ride_id, of_set(r)), evidence).await
 }
 
 struct CountRow {
@@ -262,7 +282,7 @@ macro_rules! select_faults {
 /// The reps and counts of these horses since a day, with their faults, in the order in which they were asked, by horse and ride.
 pub async fn faults(db: &PgPool, scope: &Scope, horses: &[Uuid], since: NaiveDate) -> Result<Vec<Faulted>> {
     let rows = select_faults!("r.horse_id = any($2) and r.ridden_on >= $3", scope.of_seen(), horses, since);
-    as_asked(rows.fetch_all(db).await?).await
+    as_asked(gathered(rows.fetch(db)).await?).await
 }
 
 /// The same of some days of some horses.
@@ -274,11 +294,11 @@ pub async fn faults_of_days(db: &PgPool, scope: &Scope, days: &[HorseDay]) -> Re
         &horses,
         &dates
     );
-    as_asked(rows.fetch_all(db).await?).await
+    as_asked(gathered(rows.fetch(db)).await?).await
 }
 
 async fn as_asked(rows: Vec<Faulted>) -> Result<Vec<Faulted>> {
-    in_order(rows, |f| (f.horse_id, f.date, f.ride_id, f.set_position, f.set_id, f.position, f.rep_id)).await
+    in_order(rows, |f| (f.horse_id, f.date, f.ride_id, f.set_position, f.set_id, f.position, f.rep_id), Ok).await
 }
 
 /// An ask of one rein, as it stood among the others.

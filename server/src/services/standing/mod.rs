@@ -108,10 +108,10 @@ pub(crate) async fn standings(
         }
     }
     let asked: Vec<(Uuid, &ComputedFrom)> = missing.iter().map(|s| (s.0, &s.2)).collect();
-    let mut kept = if asked.is_empty() { HashMap::new() } else { standing::made_from(&app.db, scope, &asked).await? };
+    let mut kept = read_kept(app, scope, &asked).await?;
     let mut stale = vec![];
     for (horse, posture, from) in missing {
-        match kept.remove(&horse).and_then(|body| serde_json::from_value(body).ok()) {
+        match kept.remove(&horse) {
             Some(standing) => {
                 let standing = Arc::new(standing);
                 app.caches.standings.put((scope.shared(), horse), from, &standing);
@@ -128,6 +128,23 @@ pub(crate) async fn standings(
     let made: Vec<_> = stream::iter(jobs).buffer_unordered(CHUNKS_AT_ONCE).try_collect().await?;
     out.extend(made.into_iter().flatten());
     Ok(out)
+}
+
+/// The standings in the database that are still good. One that cannot be read is computed anew.
+async fn read_kept(
+    app: &App,
+    scope: &Scope,
+    asked: &[(Uuid, &ComputedFrom)],
+) -> Result<HashMap<Uuid, StandingOut>, Problem> {
+    if asked.is_empty() {
+        return Ok(HashMap::new());
+    }
+    let kept = standing::made_from(&app.db, scope, asked).await?;
+    if kept.is_empty() {
+        return Ok(HashMap::new());
+    }
+    let read = |(horse, text): (Uuid, String)| Some((horse, serde_json::from_str(&text).ok()?));
+    app.compute.run(scope.shared(), move || kept.into_iter().filter_map(read).collect()).await
 }
 
 /// Horses whose records are read in one go, and how many such goes there are at once.
