@@ -39,6 +39,9 @@ pub struct App {
     pub(crate) warmth: Arc<Warmth>,
     /// Standings, plans of rides, and the judging of weeks.
     pub(crate) compute: ComputePool,
+    /// Records of whole lives are read only so many at a time: each takes several connections for tenths of a second, and whoever asks for
+    /// something small waits for none.
+    pub(crate) record_reads: Arc<Semaphore>,
     /// Searches for a week.
     pub(crate) searches: ComputePool,
     pub(crate) options: Arc<Options>,
@@ -70,6 +73,7 @@ impl App {
             answers: Arc::default(),
             warmth: Arc::default(),
             compute: ComputePool::new("pages", std::thread::available_parallelism().map_or(2, usize::from), 64, 2),
+            record_reads: Arc::new(Semaphore::new(2)),
             searches: ComputePool::new("searches", 1, 4, 6).for_searches(),
             weather: options.demo.then(station),
             options: Arc::new(options),

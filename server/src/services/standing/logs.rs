@@ -197,9 +197,11 @@ impl Read {
                 Of::Days(days) => evidence::faults_of_days(db, scope, days).await,
             }
         };
-        if let Of::Horses([]) | Of::Days([]) = part {
-            return Ok(Read::default());
-        }
+        let _turn = match part {
+            Of::Horses([]) | Of::Days([]) => return Ok(Read::default()),
+            Of::Horses(_) => Some(app.record_reads.acquire().await.map_err(|_| Problem::broken())?),
+            Of::Days(_) => None,
+        };
         let (reps, counts) = (evidence::reps(db, scope, part), evidence::counts(db, scope, part));
         let (reps, counts, signs, mut faulted) =
             try_join4(reps, counts, evidence::signs(db, scope, part), faulted).await?;
