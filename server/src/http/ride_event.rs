@@ -2,13 +2,13 @@
 
 use axum::http::StatusCode;
 use cavesson_store::{
-    log::ride::{Ride, get_or_restore},
+    log::ride::{RideToLog, to_log},
     ride_event::PutEvent,
 };
 use chrono::{DateTime, Days, Utc};
 use uuid::Uuid;
 
-use crate::{App, Problem, auth::SignedIn, services::barn_clock::today};
+use crate::{App, Problem, auth::SignedIn, services::barn_clock::today_at};
 
 /// A device's clock may be ahead by so many days.
 const AHEAD: u64 = 1;
@@ -19,9 +19,9 @@ pub(crate) async fn ride_of_event(
     signed: &SignedIn,
     ride: Uuid,
     (at, version): (DateTime<Utc>, i32),
-) -> Result<Ride, Problem> {
-    let ride = get_or_restore(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
-    if ride.ridden_on > today(app, signed).await? {
+) -> Result<RideToLog, Problem> {
+    let ride = to_log(&app.db, &signed.scope, ride).await?.ok_or_else(|| Problem::missing("ride"))?;
+    if ride.ridden_on > today_at(&ride.time_zone) {
         return Err(Problem::not_yet(ride.ridden_on));
     }
     if at > Utc::now() + Days::new(AHEAD) {

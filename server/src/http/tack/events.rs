@@ -8,7 +8,7 @@ use cavesson_core::{
 };
 use cavesson_store::{
     gear::{self, Gear},
-    log::ride::{self, Ride},
+    log::ride::{self, Ride, RideToLog},
     tack_event::{self, KeptTackEvent, NewTackEvent},
     two_rein::KeptShares,
 };
@@ -177,7 +177,7 @@ pub(crate) async fn put(
 }
 
 /// Whether what is known of the horse lets an event stand.
-async fn may_be(app: &App, signed: &SignedIn, ride: &Ride, event: &TackEvent<Uuid>) -> Result<(), Problem> {
+async fn may_be(app: &App, signed: &SignedIn, ride: &RideToLog, event: &TackEvent<Uuid>) -> Result<(), Problem> {
     match event {
         TackEvent::Worn { gear: worn } => {
             let own = gear::of_horse(&app.db, &signed.scope, ride.horse_id, ride.ridden_on).await?;

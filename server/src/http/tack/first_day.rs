@@ -7,7 +7,7 @@ use cavesson_core::{
 };
 use cavesson_store::{
     gear::{self, Gear},
-    log::ride::Ride,
+    log::ride::RideToLog,
     tack_event::{self, KeptTackEvent},
 };
 use chrono::{Days, NaiveDate};
@@ -172,7 +172,7 @@ pub(super) fn list(gear: &[&Gear], events: &[&KeptTackEvent], on: NaiveDate, roa
 }
 
 /// Whether a step of the list may be noted on a ride.
-pub(crate) async fn may_note(app: &App, signed: &SignedIn, ride: &Ride, step: usize) -> Result<(), Problem> {
+pub(crate) async fn may_note(app: &App, signed: &SignedIn, ride: &RideToLog, step: usize) -> Result<(), Problem> {
     let road = road_of(app, signed, ride.horse_id).await?;
     let list = of_horse(app, signed, ride.horse_id, ride.ridden_on, &road).await?;
     let Some(list) = list else {

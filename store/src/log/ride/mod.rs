@@ -203,6 +203,7 @@ pub async fn get_or_restore(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Opti
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[allow(missing_docs)]
 pub struct RideToLog {
+    pub id: Uuid,
     pub horse_id: Uuid,
     pub ridden_on: NaiveDate,
     /// The time zone of its barn.
@@ -225,7 +226,7 @@ pub async fn to_log(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<RideT
 async fn find_to_log(db: &PgPool, scope: &Scope, id: Uuid) -> Result<Option<RideToLog>> {
     Ok(sqlx::query_as!(
         RideToLog,
-        r#"select r.horse_id, r.ridden_on, b.time_zone, b.curriculum_revision, h.traits as "traits: Vec<Trait>"
+        r#"select r.id, r.horse_id, r.ridden_on, b.time_zone, b.curriculum_revision, h.traits as "traits: Vec<Trait>"
            from ride r join barn b on b.id = r.barn_id join horse h on h.barn_id = r.barn_id and h.id = r.horse_id
            where r.barn_id = $1 and r.id = $2"#,
         scope.staff()?,
