@@ -19,7 +19,7 @@ mod client;
 #[path = "support/figures.rs"]
 mod figures;
 
-use barn::{BIG, Filled, Size, fill, filled};
+use barn::{BIG, CROWDED, Filled, Size, fill, filled};
 use client::{Client, Server};
 use figures::{Times, growth};
 
@@ -101,7 +101,7 @@ impl Bench {
         Ok(())
     }
 
-    /// The pages of a big barn, one after the other, with the computing of each.
+    /// The pages of a big barn, one after the other, with the computing of each, and the week of one with many people.
     async fn big(&self) -> anyhow::Result<()> {
         let barn = fill(&self.db, &BIG, 0, self.today).await?;
         let server = self.serve().await?;
@@ -130,26 +130,42 @@ impl Bench {
             ("who owns what", "/api/owned".to_owned(), false),
             ("a ride's plan", format!("/api/rides/{}/plan", barn.rides[7]), false),
             ("next week", next_week.clone(), false),
-            ("… after a change", next_week, true),
+            ("… after a change", next_week.clone(), true),
             ("balance of a year", "/api/balance?weeks=52".to_owned(), false),
             ("… after a change", "/api/balance?weeks=52".to_owned(), true),
             ("rides, the fiftieth page", fiftieth, false),
         ] {
-            let (mut times, mut bytes) = (Times::default(), 0);
-            client.get(&path).await?;
-            let before = server.taken()?.cpu;
-            for _ in 0..30 {
-                if changed {
-                    sqlx::query("update barn set version = version").execute(&self.db).await?;
-                }
-                let answer = times.time(client.get(&path)).await?;
-                anyhow::ensure!(answer.status == 200, "{path}: {}", answer.status);
-                bytes = answer.bytes;
-            }
-            let cpu = (server.taken()?.cpu - before) * 1000.0 / 30.0;
-            println!("  {name:<24} {:>7.1} ms {:>7.1} ms {cpu:>7.1} ms {bytes:>9}", times.median(), times.at(1.0));
+            self.page(&server, &mut client, name, &path, changed).await?;
         }
+        let crowded = fill(&self.db, &CROWDED, 1, self.today).await?;
+        let mut client = self.client(&server, &crowded, 0).await?;
+        self.page(&server, &mut client, "a week with 54 people", &next_week, true).await?;
         println!("  resident: {:.0} MB", server.taken()?.resident_mb);
+        Ok(())
+    }
+
+    /// A page, read again and again.
+    async fn page(
+        &self,
+        server: &Server,
+        client: &mut Client,
+        name: &str,
+        path: &str,
+        changed: bool,
+    ) -> anyhow::Result<()> {
+        let (mut times, mut bytes) = (Times::default(), 0);
+        client.get(path).await?;
+        let before = server.taken()?.cpu;
+        for _ in 0..30 {
+            if changed {
+                sqlx::query("update barn set version = version").execute(&self.db).await?;
+            }
+            let answer = times.time(client.get(path)).await?;
+            anyhow::ensure!(answer.status == 200, "{path}: {}", answer.status);
+            bytes = answer.bytes;
+        }
+        let cpu = (server.taken()?.cpu - before) * 1000.0 / 30.0;
+        println!("  {name:<24} {:>7.1} ms {:>7.1} ms {cpu:>7.1} ms {bytes:>9}", times.median(), times.at(1.0));
         Ok(())
     }
 

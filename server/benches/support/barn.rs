@@ -25,6 +25,10 @@ pub(crate) struct Size {
 /// Forty horses with three years of rides.
 pub(crate) const BIG: Size = Size { horses: 40, riders: 4, days: 3 * 365 };
 
+/// As many horses with a person for each, and some.
+#[allow(dead_code, reason = "each bench uses what it measures with")]
+pub(crate) const CROWDED: Size = Size { horses: 40, riders: 54, days: 60 };
+
 /// A barn that was filled.
 #[derive(Debug, Clone)]
 #[allow(dead_code, reason = "each bench uses what it measures with")]
