@@ -68,7 +68,8 @@ const carryToken: Middleware = {
     // A page that opens from what is kept on the device hears no clock but its own.
     if (date && response.headers.get("x-kept") === null)
       serverClock = { server: new Date(date), here: new Date() };
-    if (response.status === 401 && !QUIET.includes(schemaPath)) onSignedOut();
+    // What is asked for while it is not known yet who is there tells nobody that they are signed out.
+    if (response.status === 401 && csrf && !QUIET.includes(schemaPath)) onSignedOut();
     const again = sent.get(request);
     if (again && (await asksToConfirm(response)) && (await onConfirm())) return fetch(again);
     return undefined;

@@ -2,7 +2,7 @@
 import { QueryClient } from "@tanstack/react-query";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { Refused } from "../api/client";
-import { bringTheDay, freshElseKept, keepFor } from "./device";
+import { bringTheDay, freshElseKept, keepFor, someoneIsSignedIn } from "./device";
 import { mountedLately, rememberMounted } from "./mounted";
 
 const server = vi.hoisted(() => ({ GET: vi.fn() }));
@@ -149,7 +149,9 @@ it("forgets the day that was kept when another signs in or this one out, and not
   const gone = vi.fn(() => Promise.resolve(true));
   vi.stubGlobal("caches", { delete: gone });
   localStorage.clear();
+  expect(someoneIsSignedIn()).toBe(false);
   await keepFor("ada");
+  expect(someoneIsSignedIn()).toBe(true);
   rememberMounted("r");
   await keepFor("ada");
   expect(gone).not.toHaveBeenCalled();
@@ -159,6 +161,7 @@ it("forgets the day that was kept when another signs in or this one out, and not
   expect(mountedLately("r")).toBe(false);
   await keepFor(null);
   expect(gone).toHaveBeenCalledTimes(2);
+  expect(someoneIsSignedIn()).toBe(false);
   expect(localStorage.length).toBe(0);
   vi.unstubAllGlobals();
 });

@@ -38,6 +38,9 @@ export async function keepFor(person: string | null) {
   }
 }
 
+/** Whether someone signed in on this device and did not sign out; the session may have ended all the same. */
+export const someoneIsSignedIn = () => read(OWNER) !== null;
+
 async function forgetDay() {
   forgetMounted();
   if ("caches" in window) await caches.delete(DAY);

@@ -54,6 +54,16 @@ beforeEach(() => {
 });
 afterEach(cleanup);
 
+test("what is on the screen is painted first, and then all of it", async () => {
+  told.rides = Array.from({ length: 30 }, (_, n) => entry({ id: `r${n}`, horse_name: `Horse ${n}` }));
+  render(<Today />, { wrapper: around().wrapper });
+  const list = await screen.findByRole("list", { name: "Rides" });
+  expect(within(list).getAllByRole("listitem")).toHaveLength(8);
+  expect(screen.queryByText("Nothing has changed.")).toBeNull();
+  await screen.findByText("Nothing has changed.");
+  expect(within(list).getAllByRole("listitem")).toHaveLength(30);
+});
+
 const rows = () =>
   within(screen.getByRole("list", { name: "Rides" }))
     .getAllByRole("listitem")

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { today } from "../../api/queries";
+import { useAfterPaint } from "../../parts/after-paint";
 import { OneOf } from "../../parts/one-of";
 import { Panel } from "../../parts/panel";
 import { CallStamp, statusWord } from "../../parts/mark";
@@ -23,10 +24,14 @@ import { TodayHeat } from "./today-heat";
 
 type TodayRide = Schemas["TodayRide"];
 
+/** As many rides as a large screen shows. */
+const ON_THE_SCREEN = 8;
+
 /** The day: one row a ride in order of the clock, what it is for, and one button. */
 export function Today() {
   const me = useMe();
   const { data, error, refetch } = useQuery(today);
+  const painted = useAfterPaint(data !== undefined);
   const [adding, setAdding] = useState(false);
   const [rider, setRider] = useState<string | null>(null);
   const mending = useMend();
@@ -38,7 +43,7 @@ export function Today() {
   const done = data.rides.filter((r) => r.ride.state === "closed").length;
   return (
     <>
-      <OnPaper today={data} />
+      {painted && <OnPaper today={data} />}
       <Box className="no-print">
         <Box sx={{ display: "flex", alignItems: "end", gap: 2, flexWrap: "wrap", mb: 2 }}>
           <Box sx={{ flex: 1, minWidth: 220 }}>
@@ -76,7 +81,7 @@ export function Today() {
             aria-label="Rides"
             sx={{ listStyle: "none", m: 0, p: 0, borderTop: `2px solid ${ink}` }}
           >
-            {shown.map((entry) => (
+            {(painted ? shown : shown.slice(0, ON_THE_SCREEN)).map((entry) => (
               <Row
                 key={entry.ride.id}
                 entry={entry}
@@ -86,7 +91,7 @@ export function Today() {
             ))}
             {shown.length === 0 && <Empty>No rides yet. Add one, or start one from the horse list.</Empty>}
           </Box>
-          <Changes calls={data.calls} changes={data.changes} />
+          {painted && <Changes calls={data.calls} changes={data.changes} />}
         </Box>
         {adding && <AddRide date={data.date} onClose={() => setAdding(false)} />}
       </Box>
