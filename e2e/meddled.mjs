@@ -4,7 +4,7 @@
 //   BASE=http://127.0.0.1:8180 DATABASE_URL=postgres://… node meddled.mjs REPS
 import { execFileSync } from "node:child_process";
 import { chromium } from "@playwright/test";
-import { getOn, repsOnServer, send, walkIn } from "./tests/barn.mjs";
+import { getOnIfAsked, repsOnServer, send, walkIn } from "./tests/barn.mjs";
 import { insist } from "./visitor.mjs";
 
 const reps = Number(process.argv[2] ?? 1000);
@@ -52,8 +52,7 @@ await write("PUT", `/api/rides/${ride}`, {
 });
 await insist(async () => {
   await page.goto(`/ride/${ride}`);
-  await getOn(page);
-  await page.getByText("0 reps").waitFor({ timeout: 5000 });
+  await getOnIfAsked(page, page.getByText("0 reps"));
 });
 // Dropped after the device has read it: the first rep brings it back.
 await write("DELETE", `/api/rides/${ride}`);

@@ -75,6 +75,14 @@ export async function getOn(page) {
   await page.getByRole("button", { name: "Get on" }).click();
 }
 
+/** Gets on where the checks are still to be done: they are not where something was logged, or someone got on from here before. */
+export async function getOnIfAsked(page, pads) {
+  const on = page.getByRole("button", { name: "Get on" });
+  await on.or(pads).first().waitFor();
+  if (await on.isVisible()) await getOn(page);
+  await pads.waitFor();
+}
+
 /** Sends a request as the page would, with the session's token. */
 export async function send(page, method, path, data) {
   const me = await (await page.request.get("/api/me")).json();

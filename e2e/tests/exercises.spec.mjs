@@ -1,6 +1,6 @@
 // A drill is made, kept and called on a ride; a course is laid, its strides are mended, and tries are logged without a signal.
 import { expect, test } from "@playwright/test";
-import { getOn, send, walkIn } from "./barn.mjs";
+import { getOnIfAsked, send, walkIn } from "./barn.mjs";
 
 test.use({ viewport: { width: 1280, height: 800 } });
 
@@ -23,14 +23,6 @@ async function logged(page, kind) {
   return told.events.map(({ event }) => event).filter((it) => it.kind === kind);
 }
 
-/** Gets on where the checks are still to be done. */
-async function mount(page, pads) {
-  const on = page.getByRole("button", { name: "Get on" });
-  await on.or(pads).first().waitFor();
-  if (await on.isVisible()) await getOn(page);
-  await expect(pads).toBeVisible();
-}
-
 /** Opens today's ride of a horse from its page, and gets on. */
 async function openRide(page, name) {
   await page.goto(`/horses/${await horseId(page, name)}`);
@@ -39,7 +31,7 @@ async function openRide(page, name) {
     .getByRole("link", { name: /^(Ride|Go on)$/ })
     .or(page.getByRole("button", { name: "Ride", exact: true }))
     .click();
-  await mount(page, page.getByLabel("Rung"));
+  await getOnIfAsked(page, page.getByLabel("Rung"));
 }
 
 test("a drill is made for a horse and ridden call by call, by taps and by a clicker", async ({
@@ -59,7 +51,7 @@ test("a drill is made for a horse and ridden call by call, by taps and by a clic
   await page.setViewportSize(phone);
   await page.getByRole("button", { name: "Ride it" }).click();
   const pads = page.getByRole("group", { name: "Calls" });
-  await mount(page, pads);
+  await getOnIfAsked(page, pads);
 
   const now = pads.getByRole("status");
   await expect(now).toContainText("1 of ");
@@ -141,7 +133,7 @@ test("a course is laid, a stride is made whole, and its obstacles are tried", as
   await page.getByLabel("Name").fill(`Course ${Date.now()}`);
   await page.setViewportSize(phone);
   await page.getByRole("button", { name: "Ride it" }).click();
-  await mount(page, page.getByRole("group", { name: "Calls" }));
+  await getOnIfAsked(page, page.getByRole("group", { name: "Calls" }));
   await page.getByRole("button", { name: "Obstacles" }).click();
   const pads = page.getByRole("group", { name: "Tries at an obstacle" });
   await pads.getByRole("button", { name: "Bridge", exact: true }).click();

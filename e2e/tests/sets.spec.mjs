@@ -1,6 +1,7 @@
 // Logging as it happens: sets by taps, a helper's phone on the same ride, and what is looked for before the first ask.
 import { expect, test } from "@playwright/test";
 import {
+  getOnIfAsked,
   newHorse,
   repsOnServer,
   ride,
@@ -56,10 +57,7 @@ test("a helper's phone and the rider's log into one ride, and each sees what the
   await ride(rider, "Two Phones");
   await walkIn(helper);
   await helper.goto(rider.url());
-  const mount = helper.getByRole("button", { name: "Get on" });
-  const pads = helper.getByRole("group", { name: "Reps left" });
-  await mount.or(pads).first().waitFor();
-  if (await mount.isVisible()) await mount.click();
+  await getOnIfAsked(helper, helper.getByRole("group", { name: "Reps left" }));
   await askByKeys(rider, { side: "left", outcome: "gave", weight: "egg" });
   await askByKeys(helper, { side: "right", outcome: "gave", weight: "lemon" });
   for (const page of [rider, helper]) {
