@@ -143,3 +143,45 @@ async fn of_two_servers_one_at_a_time_computes_ahead_for_a_barn(db: PgPool) {
     sqlx::query("update ahead_lease set until = now() - interval '1 second'").execute(&db).await.unwrap();
     assert_eq!(cavesson::warm_up(&server()).await, 1);
 }
+
+/// How often a standing was written to its table.
+async fn writes(db: &PgPool) -> Vec<(Uuid, i64)> {
+    let count = "select horse_id, count(*) from kept_writes group by horse_id order by horse_id";
+    sqlx::query_as(count).fetch_all(db).await.unwrap()
+}
+
+#[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
+async fn of_four_who_look_at_the_same_time_one_computes(db: PgPool) {
+    let mut ada = first_barn(&db).await;
+    let mut horses = vec![];
+    for n in 0..6 {
+        let horse = ada.horse(&format!("Horse {n}")).await;
+        let ride = ada.ride(horse).await;
+        worked(&mut ada, ride).await;
+        horses.push(horse);
+    }
+    horses.sort_unstable();
+    // Whatever is computed is kept, once.
+    sqlx::raw_sql(
+        "create table kept_writes (horse_id uuid);
+         create function note_kept() returns trigger language plpgsql as
+             'begin insert into kept_writes values (new.horse_id); return null; end';
+         create trigger note_kept after insert or update on standing for each row execute function note_kept()",
+    )
+    .execute(&db)
+    .await
+    .unwrap();
+    // A server that has nothing of it in memory.
+    let fresh = Client { router: Client::new(&db).router, ..ada.clone() };
+    let look = async |path: &str| fresh.clone().get(path).await.is(200);
+    let (one, other, ..) =
+        tokio::join!(look("/api/today"), look("/api/today"), look("/api/owned"), look("/api/overview"));
+    assert_eq!(one, other);
+    // They are kept after the answers.
+    let until = Instant::now() + Duration::from_secs(20);
+    while writes(&db).await.len() < horses.len() && Instant::now() < until {
+        tokio::time::sleep(Duration::from_millis(20)).await;
+    }
+    tokio::time::sleep(Duration::from_millis(300)).await;
+    assert_eq!(writes(&db).await, horses.into_iter().map(|horse| (horse, 1)).collect::<Vec<_>>());
+}
