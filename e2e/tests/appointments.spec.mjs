@@ -227,6 +227,9 @@ test("today prints as a page a rider", async ({ page }) => {
     today.rides.filter((r) => !r.ride.missed).map((r) => r.ride.rider_id),
   );
   expect(riders.size).toBeGreaterThan(1);
+  // The pages for printing come after what is on the screen.
+  const pages = page.locator(".on-paper > section");
+  await expect(pages).toHaveCount(riders.size);
   const pdf = (await page.pdf({ preferCSSPageSize: true })).toString("latin1");
   expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(riders.size);
 });
