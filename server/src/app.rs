@@ -5,10 +5,10 @@ use tokio::sync::Semaphore;
 
 use crate::{
     services::{
-        answers::Answers,
         book::Books,
         compute::ComputePool,
         flags::Flags,
+        responses::ResponseCache,
         standing::{StandingCaches, Warmth},
     },
     weather::{WeatherSource, WeatherStation},
@@ -34,7 +34,7 @@ pub struct App {
     pub(crate) books: Arc<Books>,
     pub(crate) caches: StandingCaches,
     /// Pages as they were sent.
-    pub(crate) answers: Arc<Answers>,
+    pub(crate) responses: Arc<ResponseCache>,
     /// Which barns are to be looked after ahead of the next page.
     pub(crate) warmth: Arc<Warmth>,
     /// Standings, plans of rides, and the judging of weeks.
@@ -70,7 +70,7 @@ impl App {
             db,
             books: Arc::default(),
             caches: StandingCaches::default(),
-            answers: Arc::default(),
+            responses: Arc::default(),
             warmth: Arc::default(),
             compute: ComputePool::new("pages", std::thread::available_parallelism().map_or(2, usize::from), 64, 2),
             record_reads: Arc::new(Semaphore::new(2)),

@@ -135,11 +135,17 @@ pub struct Page<T> {
     pub more: bool,
 }
 
+/// As many rows as were asked for, of one more than that, and whether there are more.
+pub(crate) fn first<T>(mut rows: Vec<T>, limit: i64) -> (Vec<T>, bool) {
+    let more = rows.len() as i64 > limit;
+    rows.truncate(limit as usize);
+    (rows, more)
+}
+
 impl<T> Page<T> {
     /// From rows fetched with one more than `limit`, so that "more" needs no second query.
-    pub(crate) fn of(mut items: Vec<T>, offset: i64, limit: i64) -> Page<T> {
-        let more = items.len() as i64 > limit;
-        items.truncate(limit as usize);
+    pub(crate) fn of(items: Vec<T>, offset: i64, limit: i64) -> Page<T> {
+        let (items, more) = first(items, limit);
         Page { items, offset, more }
     }
 }

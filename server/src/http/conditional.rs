@@ -11,7 +11,7 @@ use axum::{
     response::{IntoResponse, Response},
 };
 
-use crate::{Problem, services::answers::tag};
+use crate::{Problem, services::responses::tag};
 
 /// Adds an `ETag` to JSON that is read, and says only that nothing changed to someone who has it.
 pub(super) async fn conditional(request: Request, next: Next) -> Response {

@@ -16,8 +16,8 @@ use crate::{
     auth::SignedIn,
     http::rides::RideOut,
     services::{
-        answers::{Answer, answer},
         book::{Book, book},
+        responses::{JsonResponse, kept_or_made},
         standing::{Changed, HorseCallOut, LineOut, response::StandingOut, standings},
     },
 };
@@ -75,8 +75,8 @@ pub(crate) struct HorseChange {
 
 /// The day's rides.
 #[utoipa::path(get, path = "/api/today", responses((status = 200, body = TodayOut)))]
-pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Answer, Problem> {
-    answer(&app, &signed, "today".into(), async || today(&app, &signed).await).await
+pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<JsonResponse, Problem> {
+    kept_or_made(&app, &signed, "today".into(), async || today(&app, &signed).await).await
 }
 
 async fn today(app: &App, signed: &SignedIn) -> Result<TodayOut, Problem> {

@@ -1,6 +1,5 @@
 //! What stands between the handlers and the store: a horse's standing, the diary, the context of a week's plan, and their caches.
 
-pub(crate) mod answers;
 pub(crate) mod barn_clock;
 pub(crate) mod book;
 pub(crate) mod compute;
@@ -11,4 +10,5 @@ pub(crate) mod horses;
 pub(crate) mod occurrences;
 pub(crate) mod places;
 pub(crate) mod planning;
+pub(crate) mod responses;
 pub(crate) mod standing;

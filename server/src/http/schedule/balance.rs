@@ -28,10 +28,10 @@ use crate::{
     auth::SignedIn,
     http::extract::QueryParams,
     services::{
-        answers::{Answer, answer},
         barn_clock::today_in,
         book::book,
         diary,
+        responses::{JsonResponse, kept_or_made},
     },
 };
 
@@ -113,12 +113,12 @@ pub(crate) async fn read(
     State(app): State<App>,
     signed: SignedIn,
     QueryParams(back): QueryParams<Back>,
-) -> Result<Answer, Problem> {
+) -> Result<JsonResponse, Problem> {
     let number = back.weeks.unwrap_or(13);
     if !(1..=52).contains(&number) {
         return Err(Problem::field("weeks", "from 1 to 52 weeks"));
     }
-    answer(&app, &signed, format!("balance {number}"), async || balance(&app, &signed, number).await).await
+    kept_or_made(&app, &signed, format!("balance {number}"), async || balance(&app, &signed, number).await).await
 }
 
 async fn balance(app: &App, signed: &SignedIn, number: usize) -> Result<Balance, Problem> {

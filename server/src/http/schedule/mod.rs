@@ -41,8 +41,8 @@ use crate::{
         validate::Check,
     },
     services::{
-        answers::{Answer, answer},
         planning::{PlanningContext, facts, monday_of},
+        responses::{JsonResponse, kept_or_made},
     },
 };
 
@@ -133,13 +133,17 @@ async fn week_out(app: &App, signed: &SignedIn, facts: &Arc<PlanningContext>) ->
 /// The week of a day.
 #[utoipa::path(get, path = "/api/weeks/{day}", params(("day" = NaiveDate, Path)),
     responses((status = 200, body = WeekOut), (status = 400, body = Problem)))]
-pub(crate) async fn read(State(app): State<App>, signed: SignedIn, Path(day): Path<String>) -> Result<Answer, Problem> {
+pub(crate) async fn read(
+    State(app): State<App>,
+    signed: SignedIn,
+    Path(day): Path<String>,
+) -> Result<JsonResponse, Problem> {
     let day = date(&day)?;
     let week = async || {
         let (_, facts) = week_of(&app, &signed, day).await?;
         week_out(&app, &signed, &facts).await
     };
-    answer(&app, &signed, format!("week {}", monday_of(day)), week).await
+    kept_or_made(&app, &signed, format!("week {}", monday_of(day)), week).await
 }
 
 fn date(text: &str) -> Result<NaiveDate, Problem> {

@@ -13,7 +13,7 @@ use uuid::Uuid;
 
 pub use change::{drop_planned, put, set_missed, update};
 
-use crate::{Owned, Result, Scope, log::dropped};
+use crate::{Owned, Result, Scope, log::dropped, scope::first};
 
 /// Minutes of a ride by gait, as its columns have them: standing, walk, jog, lope, run.
 #[derive(Debug, Clone, PartialEq, Eq, sqlx::Type)]
@@ -163,7 +163,7 @@ pub async fn of_horse(
     let Owned { barn, owner } = scope.owned();
     // The page is found first, from its day on: the reps of what stands before it are not counted. A ride without an hour comes before
     // those of its day that have one, as at its end.
-    let mut rows = select_rides!(
+    let rows = select_rides!(
         "r.id in (select o.id from ride o
                   where o.barn_id = $1 and o.horse_id = $3 and o.state <> 'planned'
                         and o.ridden_on <= coalesce((select ridden_on from ride where barn_id = $1 and id = $4), 'infinity')
@@ -179,9 +179,7 @@ pub async fn of_horse(
     )
     .fetch_all(db)
     .await?;
-    let more = rows.len() as i64 > limit;
-    rows.truncate(limit as usize);
-    Ok((rows, more))
+    Ok(first(rows, limit))
 }
 
 /// One ride.
