@@ -1,40 +1,40 @@
-import Dialog from "@mui/material/Dialog";
-import DialogContent from "@mui/material/DialogContent";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Suspense, useEffect, useState, type ComponentType } from "react";
 import { matchPath, Navigate, Route, Routes, useMatch } from "react-router";
 import { whenSignedOut } from "./api/client";
 import { me } from "./api/queries";
-import { bringTheDay, keepFor } from "./offline/device";
+import { bringTheDay, keepFor, quiet } from "./offline/device";
 import { openOutbox } from "./offline/outbox";
+import { deviceOwner } from "./offline/owner";
 import { Boundary } from "./parts/boundary";
-import { page } from "./parts/page";
+import { Confirm } from "./parts/confirm";
+import { onDemand } from "./parts/on-demand";
 import { PageLoading, PageTrouble } from "./parts/states";
 import { Shell } from "./parts/shell";
 import { MeContext, SignedOutContext } from "./parts/me";
-import { PasswordForm, SignIn } from "./pages/signin/signin";
 import { Today } from "./pages/today/today";
 
-const Ride = page(() => import("./pages/ride/ride").then((m) => m.Ride));
-const Score = page(() => import("./pages/score/score").then((m) => m.Score));
-const Afterwards = page(() => import("./pages/ride/afterwards").then((m) => m.Afterwards));
-const Horse = page(() => import("./pages/horse/horse").then((m) => m.Horse));
-const Horses = page(() => import("./pages/horse/horses").then((m) => m.Horses));
-const Owned = page(() => import("./pages/owned/owned").then((m) => m.Owned));
-const Alarms = page(() => import("./pages/alarms/alarms").then((m) => m.AlarmsPage));
-const Book = page(() => import("./pages/book/book").then((m) => m.Book));
-const Week = page(() => import("./pages/week/week").then((m) => m.Week));
-const Appointments = page(() => import("./pages/appointments/appointments").then((m) => m.Appointments));
-const Balance = page(() => import("./pages/balance/balance").then((m) => m.Balance));
-const Tack = page(() => import("./pages/tack/tack").then((m) => m.Tack));
-const Patterns = page(() => import("./pages/patterns/patterns").then((m) => m.Patterns));
-const Cattle = page(() => import("./pages/cattle/cattle").then((m) => m.Cattle));
-const Shorthand = page(() => import("./pages/shorthand/shorthand").then((m) => m.Shorthand));
-const Barn = page(() => import("./pages/barn/barn").then((m) => m.Barn));
-const Account = page(() => import("./pages/account/account").then((m) => m.Account));
-const SecurityLog = page(() => import("./pages/account/security-log").then((m) => m.SecurityLog));
-const Join = page(() => import("./pages/account/join").then((m) => m.Join));
-const Confirm = page(() => import("./parts/confirm").then((m) => m.Confirm));
+const Ride = onDemand(() => import("./pages/ride/ride").then((m) => m.Ride));
+const Score = onDemand(() => import("./pages/score/score").then((m) => m.Score));
+const Afterwards = onDemand(() => import("./pages/ride/afterwards").then((m) => m.Afterwards));
+const Horse = onDemand(() => import("./pages/horse/horse").then((m) => m.Horse));
+const Horses = onDemand(() => import("./pages/horse/horses").then((m) => m.Horses));
+const Owned = onDemand(() => import("./pages/owned/owned").then((m) => m.Owned));
+const Alarms = onDemand(() => import("./pages/alarms/alarms").then((m) => m.AlarmsPage));
+const Book = onDemand(() => import("./pages/book/book").then((m) => m.Book));
+const Week = onDemand(() => import("./pages/week/week").then((m) => m.Week));
+const Appointments = onDemand(() => import("./pages/appointments/appointments").then((m) => m.Appointments));
+const Balance = onDemand(() => import("./pages/balance/balance").then((m) => m.Balance));
+const Tack = onDemand(() => import("./pages/tack/tack").then((m) => m.Tack));
+const Patterns = onDemand(() => import("./pages/patterns/patterns").then((m) => m.Patterns));
+const Cattle = onDemand(() => import("./pages/cattle/cattle").then((m) => m.Cattle));
+const Shorthand = onDemand(() => import("./pages/shorthand/shorthand").then((m) => m.Shorthand));
+const Barn = onDemand(() => import("./pages/barn/barn").then((m) => m.Barn));
+const Account = onDemand(() => import("./pages/account/account").then((m) => m.Account));
+const SecurityLog = onDemand(() => import("./pages/account/security-log").then((m) => m.SecurityLog));
+const Join = onDemand(() => import("./pages/account/join").then((m) => m.Join));
+const SignIn = onDemand(() => import("./pages/signin/signin").then((m) => m.SignIn));
+const SignInAgain = onDemand(() => import("./pages/signin/again").then((m) => m.SignInAgain));
 
 type Page = ComponentType & { fetch?: () => Promise<unknown> };
 const inTheShell: { path: string; Page: Page }[] = [
@@ -59,8 +59,9 @@ const inTheShell: { path: string; Page: Page }[] = [
   { path: "/barn/security", Page: SecurityLog },
 ];
 
-/** The script of the page at an address: on its way while the server is still asked who is there. */
+/** The script of the page at an address, or of the sign-in before it: on its way while the server is still asked who is there. */
 export function fetchPageAt(pathname: string) {
+  if (deviceOwner() === null) void SignIn.fetch().catch(() => undefined);
   const all = [{ path: "/ride/:id", Page: Ride }, { path: "/score/:id", Page: Score }, ...inTheShell];
   // Where it does not come, the page itself says so.
   all
@@ -96,13 +97,20 @@ function Signed() {
     if (!signedIn) return;
     openOutbox(signedIn.id);
     void keepFor(signedIn.id).then(() => bringTheDay(client).catch(() => undefined));
-    // Week is at hand before it is asked for: fetched only then, its script alone takes part of what it may take to open.
-    void Week.fetch().catch(() => undefined);
+    // Week is at hand before it is asked for: fetched only then, its script alone takes part of what it may take to open. And a session
+    // that runs out is found out at any moment.
+    void quiet(client).then(() => {
+      for (const soon of [Week, SignInAgain]) void soon.fetch().catch(() => undefined);
+    });
   }, [signedIn, client]);
 
   if (who.isPending) return <PageLoading what="the barn" />;
   if (!signedIn)
-    return <SignIn unreachable={who.error && !("problem" in who.error) ? who.error.message : null} />;
+    return (
+      <Suspense fallback={<PageLoading what="the barn" />}>
+        <SignIn unreachable={who.error && !("problem" in who.error) ? who.error.message : null} />
+      </Suspense>
+    );
   const back = async () => {
     const fresh = await client.fetchQuery({ ...me, staleTime: 0 });
     openOutbox(fresh.id);
@@ -132,19 +140,12 @@ function Signed() {
           </Suspense>
         </Boundary>
       </SignedOutContext>
-      <Suspense fallback={null}>
-        <Confirm />
-      </Suspense>
-      <Dialog open={lost && (asked || !riding)} aria-labelledby="lost-title" maxWidth="xs" fullWidth>
-        <DialogContent>
-          <PasswordForm
-            title="Signed out meanwhile"
-            lead="Sign in to continue. What you logged is kept and will be sent."
-            demo={signedIn.barn.is_demo}
-            onDone={() => void back()}
-          />
-        </DialogContent>
-      </Dialog>
+      <Confirm />
+      {lost && (asked || !riding) && (
+        <Suspense fallback={null}>
+          <SignInAgain demo={signedIn.barn.is_demo} onDone={() => void back()} />
+        </Suspense>
+      )}
     </MeContext>
   );
 }

@@ -9,7 +9,8 @@ import { BrowserRouter } from "react-router";
 import { Unreachable } from "./api/client";
 import { me, today } from "./api/queries";
 import { App, fetchPageAt } from "./app";
-import { letHelperIn, someoneIsSignedIn } from "./offline/device";
+import { letHelperIn } from "./offline/device";
+import { deviceOwner } from "./offline/owner";
 import { theme } from "./theme/theme";
 
 const queries = new QueryClient({
@@ -23,9 +24,9 @@ const queries = new QueryClient({
 
 letHelperIn();
 fetchPageAt(location.pathname);
-// On their way before anything is drawn, and Today while the server is still asked who is there.
+// Before anything is drawn, and Today while the server is still asked who is there.
 void queries.prefetchQuery(me);
-if (location.pathname === "/" && someoneIsSignedIn()) void queries.prefetchQuery(today);
+if (deviceOwner() !== null) void queries.prefetchQuery(today);
 
 const root = document.getElementById("root");
 if (root)

@@ -18,8 +18,8 @@ import {
   wholeDay,
 } from "../api/queries";
 import { forgetMounted } from "./mounted";
+import { deviceOwner, setDeviceOwner } from "./owner";
 
-const OWNER = "cavesson.device.owner";
 /** What the device's helper keeps of the day. */
 const DAY = "cavesson-day";
 
@@ -31,15 +31,12 @@ export function letHelperIn() {
 
 /** What was kept of the day belongs to one person: it goes when another signs in, or this one out. */
 export async function keepFor(person: string | null) {
-  const before = read(OWNER);
+  const before = deviceOwner();
   if (before !== person) {
-    write(OWNER, person);
+    setDeviceOwner(person);
     if (before) await forgetDay();
   }
 }
-
-/** Whether someone signed in on this device and did not sign out; the session may have ended all the same. */
-export const someoneIsSignedIn = () => read(OWNER) !== null;
 
 async function forgetDay() {
   forgetMounted();
@@ -57,7 +54,7 @@ for (const kind of ["pointerdown", "click", "keydown"])
   window.addEventListener(kind, () => (touched = performance.now()), { capture: true, passive: true });
 
 /** Waits until nothing is being fetched and nothing was touched for a moment. */
-async function quiet(client: QueryClient) {
+export async function quiet(client: QueryClient) {
   const since = performance.now();
   const busy = () => client.isFetching() > 0 || performance.now() - touched < AFTER_TOUCH_MS;
   do await new Promise((done) => setTimeout(done, BREATH_MS));
@@ -67,14 +64,14 @@ async function quiet(client: QueryClient) {
 /** Fetches what today's rides need, so that it is on the device when the network goes: all of it in one answer. */
 export async function bringTheDay(client: QueryClient) {
   const { date } = await client.fetchQuery(today);
+  // Whoever is busy with the page comes first.
+  await quiet(client);
   await Promise.all([
     client.prefetchQuery(curriculum),
     client.prefetchQuery(people()),
     client.prefetchQuery(week(date)),
     client.prefetchQuery(setUps),
   ]);
-  // Whoever is busy with the page comes first.
-  await quiet(client);
   const asked = Date.now();
   const day = await client.fetchQuery(wholeDay);
   // What the page has been given meanwhile is newer, on the device too.
@@ -165,21 +162,4 @@ export async function deviceSafety(): Promise<string> {
   return (await navigator.storage.persisted())
     ? "Reps that are not sent stay on this device until they are."
     : "Reps that are not sent stay on this device, but the browser may clear them if the device runs short of room.";
-}
-
-function read(key: string): string | null {
-  try {
-    return localStorage.getItem(key);
-  } catch {
-    return null;
-  }
-}
-
-function write(key: string, value: string | null) {
-  try {
-    if (value === null) localStorage.removeItem(key);
-    else localStorage.setItem(key, value);
-  } catch {
-    // A device that keeps nothing has nothing to forget either.
-  }
 }

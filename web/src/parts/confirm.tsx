@@ -1,14 +1,8 @@
-import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogContent from "@mui/material/DialogContent";
-import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
-import { useMutation } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
-import { api, ask, Refused, whenToConfirm } from "../api/client";
-import { CodeField } from "./code-field";
-import { FormTrouble } from "./states";
+import { Suspense, useEffect, useRef, useState } from "react";
+import { whenToConfirm } from "../api/client";
+import { onDemand } from "./on-demand";
+
+const ConfirmForm = onDemand(() => import("./confirm-form").then((m) => m.ConfirmForm));
 
 /** Asks for the password once more where the server wants it, and lets what was being saved go on. */
 export function Confirm() {
@@ -26,50 +20,9 @@ export function Confirm() {
     setOpen(false);
     answer.current(given);
   };
-  return open ? <Form onDone={close} /> : null;
-}
-
-function Form({ onDone }: { onDone: (given: boolean) => void }) {
-  const [password, setPassword] = useState("");
-  const [code, setCode] = useState("");
-  const give = useMutation({
-    mutationFn: () => ask(api.POST("/api/confirm", { body: { password, code: code || null } })),
-    onSuccess: () => onDone(true),
-  });
-  const wantsCode = give.error instanceof Refused && give.error.problem.type === "/problems/code-needed";
-  return (
-    <Dialog open onClose={() => onDone(false)} aria-labelledby="confirm-title" maxWidth="xs" fullWidth>
-      <DialogContent>
-        <Typography variant="h2" id="confirm-title">
-          Your password, once more
-        </Typography>
-        <Typography sx={{ my: 1 }}>
-          Asked before people are changed or something is put away. It holds for ten minutes.
-        </Typography>
-        <Box
-          component="form"
-          noValidate
-          onSubmit={(e) => (e.preventDefault(), give.mutate())}
-          sx={{ display: "grid", gap: 2 }}
-        >
-          <TextField
-            label="Password"
-            type="password"
-            autoComplete="current-password"
-            autoFocus
-            value={password}
-            onChange={(e) => setPassword(e.target.value)}
-          />
-          {(wantsCode || code !== "") && <CodeField value={code} onChange={setCode} />}
-          <FormTrouble error={give.error} />
-          <Box sx={{ display: "flex", gap: 1.5 }}>
-            <Button type="submit" variant="contained" disabled={give.isPending}>
-              Go on
-            </Button>
-            <Button onClick={() => onDone(false)}>Cancel</Button>
-          </Box>
-        </Box>
-      </DialogContent>
-    </Dialog>
-  );
+  return open ? (
+    <Suspense fallback={null}>
+      <ConfirmForm onDone={close} />
+    </Suspense>
+  ) : null;
 }

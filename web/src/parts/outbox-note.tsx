@@ -1,12 +1,15 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { use, type ReactNode } from "react";
+import { Suspense, use, type ReactNode } from "react";
 import { asideIsRead, discard, exported, flush, useOutbox, type Refusal } from "../offline/outbox";
 import { download } from "./download";
 import { SignedOutContext } from "./me";
-import { RefusedSet, refusedSets } from "./refused-note";
+import { onDemand } from "./on-demand";
+import { refusedSets } from "./refused-sets";
 import { many } from "./words";
 import { ink, marigold, oxblood, paper } from "../theme/tokens";
+
+const RefusedSet = onDemand(() => import("./refused-note").then((m) => m.RefusedSet));
 
 const named = {
   log: "a rep",
@@ -74,9 +77,11 @@ export function OutboxNote() {
           </Button>
         </Line>
       )}
-      {sets.map((set) => (
-        <RefusedSet key={set.map((r) => r.item.rep).join()} refused={set} />
-      ))}
+      <Suspense fallback={null}>
+        {sets.map((set) => (
+          <RefusedSet key={set.map((r) => r.item.rep).join()} refused={set} />
+        ))}
+      </Suspense>
       {others.length > 0 && (
         <Button sx={{ justifySelf: "start" }} onClick={() => download(exported(others), "not-saved.json")}>
           Export what couldn't be saved

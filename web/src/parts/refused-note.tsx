@@ -5,30 +5,16 @@ import TextField from "@mui/material/TextField";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ride as rideQuery, today } from "../api/queries";
-import { discard, exported, handIn, sendInstead, type Item, type Refusal } from "../offline/outbox";
+import { discard, exported, handIn, sendInstead } from "../offline/outbox";
 import { oxblood, paper } from "../theme/tokens";
 import { download } from "./download";
 import { newId } from "./ids";
 import { LoggedSet, type Logged } from "./logged-set";
+import type { LogItem, RefusedLog } from "./refused-sets";
 import { day, many } from "./words";
 
-type LogItem = Extract<Item, { kind: "log" | "count" }>;
-type RefusedLog = Refusal & { item: LogItem };
-
-const isLog = (refusal: Refusal): refusal is RefusedLog =>
-  refusal.item.kind === "log" || refusal.item.kind === "count";
 const logged = (item: LogItem): Logged =>
   item.kind === "log" ? { kind: "rep", body: item.body } : { kind: "count", body: item.body };
-
-/** Refused asks and counts by the set that they were logged in; what is neither is left to whoever calls. */
-export function refusedSets(refused: Refusal[]): RefusedLog[][] {
-  const sets = new Map<string, RefusedLog[]>();
-  for (const r of refused.filter(isLog)) {
-    const key = `${r.item.ride} ${r.item.body.set.id} ${r.why}`;
-    sets.set(key, [...(sets.get(key) ?? []), r]);
-  }
-  return [...sets.values()];
-}
 
 /** Asks of one set that the server did not take: shown whole, to be put on another ride, handed in, saved, and only then discarded. */
 export function RefusedSet({ refused }: { refused: RefusedLog[] }) {

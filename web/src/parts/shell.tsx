@@ -14,11 +14,13 @@ import {
   WeekIcon,
 } from "./icons";
 import { DeviceNote } from "./device-note";
-import { KeyList } from "./key-list";
 import { useKeys } from "./keys";
+import { onDemand } from "./on-demand";
 import { OutboxNote } from "./outbox-note";
 import { PageLoading } from "./states";
 import { HorseString, useStringWalk } from "./string";
+
+const KeyList = onDemand(() => import("./key-list").then((m) => m.KeyList));
 
 const pages = [
   { to: "/", name: "Today", icon: TodayIcon, holds: (path: string) => path === "/" },
@@ -189,7 +191,11 @@ export function Shell() {
           <Outlet />
         </Suspense>
       </Box>
-      {help && <KeyList title="Shortcuts" keys={shortcuts} onClose={() => setHelp(false)} />}
+      {help && (
+        <Suspense fallback={null}>
+          <KeyList title="Shortcuts" keys={shortcuts} onClose={() => setHelp(false)} />
+        </Suspense>
+      )}
     </Box>
   );
 }

@@ -32,7 +32,7 @@ test("the air is typed in as the barn's thermometer shows it, and the answer sta
   const user = open(null);
   await screen.findByText(/No temperature entered/);
   await user.click(screen.getByRole("button", { name: "Enter the weather" }));
-  await user.type(screen.getByLabelText("°F"), "95");
+  await user.type(await screen.findByLabelText("°F"), "95");
   await user.type(screen.getByLabelText("Humidity %"), "90");
   PUT.mockReturnValue(answer({ date: "2026-03-02", heat: hot }));
   await user.click(screen.getByRole("button", { name: "Save" }));
@@ -44,7 +44,7 @@ test("the air is typed in as the barn's thermometer shows it, and the answer sta
 test("what is refused is told at its field and stays there", async () => {
   const user = open(null);
   await user.click(await screen.findByRole("button", { name: "Enter the weather" }));
-  await user.type(screen.getByLabelText("°F"), "hot");
+  await user.type(await screen.findByLabelText("°F"), "hot");
   await user.type(screen.getByLabelText("Humidity %"), "120");
   await user.click(screen.getByRole("button", { name: "Save" }));
   await screen.findByText("“hot” is not a number");

@@ -60,7 +60,7 @@ test("what is on the screen is painted first, and then all of it", async () => {
   const list = await screen.findByRole("list", { name: "Rides" });
   expect(within(list).getAllByRole("listitem")).toHaveLength(8);
   expect(screen.queryByText("Nothing has changed.")).toBeNull();
-  await screen.findByText("Nothing has changed.");
+  await screen.findByText("Nothing has changed.", {}, { timeout: 5_000 });
   expect(within(list).getAllByRole("listitem")).toHaveLength(30);
 });
 

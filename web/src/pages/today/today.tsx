@@ -2,11 +2,12 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { today } from "../../api/queries";
 import { useAfterPaint } from "../../parts/after-paint";
+import { onDemand } from "../../parts/on-demand";
 import { OneOf } from "../../parts/one-of";
 import { Panel } from "../../parts/panel";
 import { CallStamp, statusWord } from "../../parts/mark";
@@ -15,7 +16,6 @@ import { Empty, PageLoading, PageTrouble } from "../../parts/states";
 import { whereName } from "../../parts/where";
 import { clock, day, dayHeading, many } from "../../parts/words";
 import { denim, ink, inkSoft, marigold, oxblood, rule, rust, sageDark, slab } from "../../theme/tokens";
-import { AddRide } from "./add-ride";
 import { Mended, useMend } from "./mended";
 import { Missed, Unanswered, WhyNot } from "./not-ridden";
 import { OnPaper } from "./on-paper";
@@ -23,6 +23,8 @@ import { ToBePlaced } from "./to-be-placed";
 import { TodayHeat } from "./today-heat";
 
 type TodayRide = Schemas["TodayRide"];
+
+const AddRide = onDemand(() => import("./add-ride").then((m) => m.AddRide));
 
 /** As many rides as a large screen shows. */
 const ON_THE_SCREEN = 8;
@@ -76,11 +78,7 @@ export function Today() {
             alignItems: "start",
           }}
         >
-          <Box
-            component="ol"
-            aria-label="Rides"
-            sx={{ listStyle: "none", m: 0, p: 0, borderTop: `2px solid ${ink}` }}
-          >
+          <Box component="ol" aria-label="Rides" sx={rows}>
             {(painted ? shown : shown.slice(0, ON_THE_SCREEN)).map((entry) => (
               <Row
                 key={entry.ride.id}
@@ -93,92 +91,82 @@ export function Today() {
           </Box>
           {painted && <Changes calls={data.calls} changes={data.changes} />}
         </Box>
-        {adding && <AddRide date={data.date} onClose={() => setAdding(false)} />}
+        {adding && (
+          <Suspense fallback={null}>
+            <AddRide date={data.date} onClose={() => setAdding(false)} />
+          </Suspense>
+        )}
       </Box>
     </>
   );
 }
 
+/** A row for each ride, and what stands in it: one style for all of them, which are many. */
+const rows = {
+  listStyle: "none",
+  m: 0,
+  p: 0,
+  borderTop: `2px solid ${ink}`,
+  "& > li": {
+    display: "grid",
+    columnGap: 2,
+    rowGap: 0.5,
+    py: 1.25,
+    borderBottom: `1px solid ${rule}`,
+    gridTemplateColumns: { xs: "1fr auto", sm: "64px minmax(0, 1fr) auto" },
+    alignItems: "center",
+  },
+  "& > li.over": { opacity: 0.75 },
+  "& p": { m: 0 },
+  "& .clock": {
+    fontFamily: slab,
+    fontSize: "1.25rem",
+    fontWeight: 650,
+    display: { xs: "none", sm: "block" },
+  },
+  "& .what": { minWidth: 0 },
+  "& .who": { display: "flex", gap: 1.25, alignItems: "center", flexWrap: "wrap" },
+  "& .who > .at": { display: { sm: "none" }, fontWeight: 700 },
+  "& .who > a": {
+    color: ink,
+    fontFamily: slab,
+    fontWeight: 650,
+    fontSize: "1.15rem",
+    textDecorationThickness: "1px",
+    textUnderlineOffset: "3px",
+  },
+  "& .soft": { color: inkSoft },
+  "& .small": { fontSize: "0.95rem" },
+  "& .strong": { fontWeight: 650 },
+  "& .line": { my: 0.25 },
+  "& .sides": { whiteSpace: "nowrap" },
+  "& .left": { color: denim },
+  "& .right": { color: rust },
+  "& p.noted": { fontSize: "0.95rem", borderLeft: `3px solid ${marigold}`, pl: 1, mt: 0.25 },
+  "& .slipping": {
+    px: 0.75,
+    border: `1.5px solid ${oxblood}`,
+    color: oxblood,
+    fontWeight: 650,
+    fontSize: "0.88rem",
+  },
+  "& .do": { display: "grid", gap: 0.5, justifyItems: "stretch" },
+  "& .ask": { gridColumn: "1 / -1", pb: 0.5 },
+} as const;
+
 function Row({ entry, mayRide, onMissed }: { entry: TodayRide; mayRide: boolean; onMissed: () => void }) {
-  const { ride, line } = entry;
+  const { ride } = entry;
   const [asking, setAsking] = useState(false);
   const done = ride.state === "closed";
   return (
-    <Box
-      component="li"
-      sx={{
-        display: "grid",
-        columnGap: 2,
-        rowGap: 0.5,
-        py: 1.25,
-        borderBottom: `1px solid ${rule}`,
-        gridTemplateColumns: { xs: "1fr auto", sm: "64px minmax(0, 1fr) auto" },
-        alignItems: "center",
-        opacity: done || ride.missed ? 0.75 : 1,
-      }}
-    >
-      <Typography
-        sx={{
-          fontFamily: slab,
-          fontSize: "1.25rem",
-          fontWeight: 650,
-          gridColumn: { xs: "1 / -1", sm: "auto" },
-          display: { xs: "none", sm: "block" },
-        }}
-      >
-        {clock(ride.starts_at)}
-      </Typography>
-      <Box sx={{ minWidth: 0 }}>
-        <Box sx={{ display: "flex", gap: 1.25, alignItems: "center", flexWrap: "wrap" }}>
-          <Box component="span" sx={{ display: { sm: "none" }, fontWeight: 700 }}>
-            {clock(ride.starts_at)}
-          </Box>
-          <Box
-            component={Link}
-            to={`/horses/${ride.horse_id}`}
-            sx={{
-              color: ink,
-              fontFamily: slab,
-              fontWeight: 650,
-              fontSize: "1.15rem",
-              textDecorationThickness: "1px",
-              textUnderlineOffset: "3px",
-            }}
-          >
-            {ride.horse_name}
-          </Box>
-          {entry.horse ? (
-            <CallStamp call={entry.horse.call} />
-          ) : (
-            <>
-              {entry.call && <CallStamp call={entry.call} />}
-              {entry.slipping.length > 0 && <Chip color={oxblood}>{alsoSlipping(entry.slipping)}</Chip>}
-            </>
-          )}
-          <Typography component="span" sx={{ color: inkSoft, fontSize: "0.95rem" }}>
-            {ride.rider_name} · {whereName(ride)}
-          </Typography>
-        </Box>
-        {entry.comeback ? (
-          <Typography sx={{ fontWeight: 650 }}>{entry.comeback}</Typography>
-        ) : (
-          <RideLine line={line} />
-        )}
-        {entry.horse ? (
-          <Typography sx={{ fontWeight: 600 }}>{entry.horse.why[0]}</Typography>
-        ) : (
-          entry.why &&
-          !entry.comeback && <Typography sx={{ color: inkSoft, fontSize: "0.95rem" }}>{entry.why}</Typography>
-        )}
-        {entry.last_note && (
-          <Typography sx={{ fontSize: "0.95rem", borderLeft: `3px solid ${marigold}`, pl: 1, mt: 0.25 }}>
-            From {entry.last_ridden ? day(entry.last_ridden) : "last time"}: {entry.last_note}
-          </Typography>
-        )}
-      </Box>
+    <li className={done || ride.missed ? "over" : undefined}>
+      <span className="clock">{clock(ride.starts_at)}</span>
+      <div className="what">
+        <What entry={entry} />
+      </div>
       {mayRide && ride.missed && <Missed ride={ride} />}
       {mayRide && !ride.missed && (
-        <Box sx={{ display: "grid", gap: 0.5, justifyItems: "stretch" }}>
+        <div className="do">
           <Button
             component={Link}
             to={`/ride/${ride.id}`}
@@ -199,16 +187,51 @@ function Row({ entry, mayRide, onMissed }: { entry: TodayRide; mayRide: boolean;
               Not ridden?
             </Button>
           )}
-        </Box>
+        </div>
       )}
       {asking && !ride.missed && (
-        <Box sx={{ gridColumn: "1 / -1", pb: 0.5 }}>
+        <div className="ask">
           <WhyNot ride={ride} onMissed={() => (setAsking(false), onMissed())}>
             {!ride.from_week && <TakeOff ride={ride} />}
           </WhyNot>
-        </Box>
+        </div>
       )}
-    </Box>
+    </li>
+  );
+}
+
+/** Who is ridden by whom and where, and what for. */
+function What({ entry }: { entry: TodayRide }) {
+  const { ride } = entry;
+  return (
+    <>
+      <div className="who">
+        <span className="at">{clock(ride.starts_at)}</span>
+        <Link to={`/horses/${ride.horse_id}`}>{ride.horse_name}</Link>
+        {entry.horse ? (
+          <CallStamp call={entry.horse.call} />
+        ) : (
+          <>
+            {entry.call && <CallStamp call={entry.call} />}
+            {entry.slipping.length > 0 && <span className="slipping">{alsoSlipping(entry.slipping)}</span>}
+          </>
+        )}
+        <span className="soft small">
+          {ride.rider_name} · {whereName(ride)}
+        </span>
+      </div>
+      {entry.comeback ? <p className="strong">{entry.comeback}</p> : <RideLine line={entry.line} />}
+      {entry.horse ? (
+        <p className="strong">{entry.horse.why[0]}</p>
+      ) : (
+        entry.why && !entry.comeback && <p className="soft small">{entry.why}</p>
+      )}
+      {entry.last_note && (
+        <p className="noted">
+          From {entry.last_ridden ? day(entry.last_ridden) : "last time"}: {entry.last_note}
+        </p>
+      )}
+    </>
   );
 }
 
@@ -239,53 +262,30 @@ const alsoSlipping = ([first = "", ...more]: string[]) =>
 function RideLine({ line }: { line: Schemas["LineOut"] }) {
   const main = line.main;
   return (
-    <Typography component="div" sx={{ my: 0.25 }}>
+    <div className="line">
       {line.loosen.length > 0 && (
-        <Box component="span" sx={{ color: inkSoft }}>
+        <span className="soft">
           Loosen: {line.loosen.map((s) => s.name).join(", ")} <span aria-label="then">→</span>{" "}
-        </Box>
+        </span>
       )}
       {main ? (
         <>
           <b>{main.name}</b>
           {main.left != null && main.right != null && main.left !== main.right && (
-            <Box component="span" sx={{ whiteSpace: "nowrap" }}>
+            <span className="sides">
               {" "}
-              <Box component="b" sx={{ color: denim }}>
-                L {main.left}
-              </Box>{" "}
-              /{" "}
-              <Box component="b" sx={{ color: rust }}>
-                {main.right} R
-              </Box>
-            </Box>
+              <b className="left">L {main.left}</b> / <b className="right">{main.right} R</b>
+            </span>
           )}
-          <Box component="span" sx={{ color: inkSoft }}>
+          <span className="soft">
             {" "}
             <span aria-label="then">→</span> {main.quit}
-          </Box>
+          </span>
         </>
       ) : (
         <b>Everything on these ladders is owned: keep it, and ride out</b>
       )}
-    </Typography>
-  );
-}
-
-function Chip({ color, children }: { color: string; children: string }) {
-  return (
-    <Box
-      component="span"
-      sx={{
-        px: 0.75,
-        border: `1.5px solid ${color}`,
-        color,
-        fontWeight: 650,
-        fontSize: "0.88rem",
-      }}
-    >
-      {children}
-    </Box>
+    </div>
   );
 }
 

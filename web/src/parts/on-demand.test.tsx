@@ -3,7 +3,7 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { Suspense, useState, type ComponentType } from "react";
 import { afterEach, expect, test, vi } from "vitest";
 import { Boundary } from "./boundary";
-import { page } from "./page";
+import { onDemand } from "./on-demand";
 
 afterEach(cleanup);
 
@@ -18,7 +18,7 @@ const around = (Page: ComponentType) => (
 );
 
 test("a page that is here already is shown at once, with nothing in its place before", async () => {
-  const Page = page(() => Promise.resolve(Barn));
+  const Page = onDemand(() => Promise.resolve(Barn));
   await Page.fetch();
   render(around(Page));
   expect(screen.queryByText("Fetching")).toBeNull();
@@ -27,7 +27,7 @@ test("a page that is here already is shown at once, with nothing in its place be
 
 test("a page is fetched once, however often it is asked for, and keeps what was typed when it is shown again", async () => {
   const load = vi.fn(() => Promise.resolve(Barn));
-  const Page = page(load);
+  const Page = onDemand(load);
   const { rerender } = render(around(Page));
   expect(screen.getByText("Fetching")).toBeDefined();
   const note = await screen.findByLabelText<HTMLInputElement>("Note");
@@ -41,7 +41,7 @@ test("a page is fetched once, however often it is asked for, and keeps what was 
 test("a page whose script does not come says so, and is asked for again", async () => {
   const quiet = vi.spyOn(console, "error").mockImplementation(() => undefined);
   const load = vi.fn<() => Promise<ComponentType>>().mockRejectedValue(new TypeError("no network"));
-  const Page = page(load);
+  const Page = onDemand(load);
   await expect(Page.fetch()).rejects.toThrow("no network");
   const shown = render(<Boundary>{around(Page)}</Boundary>);
   expect(await screen.findByRole("alert")).toBeDefined();
