@@ -1,3 +1,4 @@
+import "./api/early";
 import "@fontsource-variable/bitter/wght.css";
 import "@fontsource-variable/source-sans-3/wght.css";
 import CssBaseline from "@mui/material/CssBaseline";

@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { takeEarly } from "./early";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -76,7 +77,10 @@ const carryToken: Middleware = {
   },
 };
 
-export const api = createClient<paths>({ baseUrl: "/" });
+export const api = createClient<paths>({
+  baseUrl: "/",
+  fetch: (request) => takeEarly(request) ?? fetch(request),
+});
 api.use(carryToken);
 
 /** The server's clock and this device's at the same moment, as of the last answer. */
