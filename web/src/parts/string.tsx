@@ -4,6 +4,7 @@ import { useEffect, useRef } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { today } from "../api/queries";
+import { useAfterPaint } from "./after-paint";
 import { useOutbox } from "../offline/outbox";
 import { bone, ink, inkSoft, marigold, marigoldDark, oxblood, paper, rule, sageDark } from "../theme/tokens";
 import { clock } from "./words";
@@ -34,16 +35,64 @@ export function useStringWalk() {
   };
 }
 
+/** As many horses as a large screen has room for. */
+const ON_THE_SCREEN = 16;
+
+/** The line, and what hangs on it: one style for all horses, which are many. */
+const hung = {
+  display: "flex",
+  gap: 0.75,
+  px: { xs: 1.5, sm: 3 },
+  minWidth: "max-content",
+  position: "relative",
+  height: "100%",
+  "&::before": {
+    content: '""',
+    position: "absolute",
+    left: 0,
+    right: 0,
+    top: 13,
+    borderTop: `3px solid ${ink}`,
+  },
+  "& > a": {
+    position: "relative",
+    mt: "20px",
+    height: 54,
+    px: 1.25,
+    pt: 0.5,
+    minWidth: 84,
+    textDecoration: "none",
+    color: ink,
+    background: paper,
+    border: `1.5px solid ${ink}`,
+    lineHeight: 1.2,
+    "&::before": {
+      content: '""',
+      position: "absolute",
+      left: "50%",
+      top: -8,
+      height: 8,
+      borderLeft: `2px solid ${ink}`,
+    },
+    "&:hover": { boxShadow: `inset 0 -4px 0 ${marigold}` },
+    "&[aria-current]": { color: bone, background: ink },
+  },
+  "& b": { display: "block", fontWeight: 700, whiteSpace: "nowrap" },
+  "& a > span": { display: "flex", justifyContent: "space-between", gap: 1.25, fontSize: "0.86rem" },
+  "& a > span > span + span": { fontWeight: 650 },
+} as const;
+
 /** Today's horses in riding order, hung along the top of every page. */
 export function HorseString() {
   const { data } = useQuery(today);
+  const painted = useAfterPaint(data !== undefined);
   const { pathname } = useLocation();
   const { waiting } = useOutbox();
   const here = useRef<HTMLAnchorElement>(null);
   useEffect(() => {
     // Braces: in newer browsers this returns a promise, which an effect must not.
     here.current?.scrollIntoView({ block: "nearest", inline: "center" });
-  }, [pathname, data]);
+  }, [pathname, data, painted]);
   return (
     <Box
       component="nav"
@@ -58,71 +107,24 @@ export function HorseString() {
         borderBottom: `1px solid ${rule}`,
       }}
     >
-      <Box
-        sx={{
-          display: "flex",
-          gap: 0.75,
-          px: { xs: 1.5, sm: 3 },
-          minWidth: "max-content",
-          position: "relative",
-          height: "100%",
-          "&::before": {
-            content: '""',
-            position: "absolute",
-            left: 0,
-            right: 0,
-            top: 13,
-            borderTop: `3px solid ${ink}`,
-          },
-        }}
-      >
+      <Box sx={hung}>
         {data?.rides.length === 0 && <Box sx={{ pt: 4, color: inkSoft }}>No rides today.</Box>}
-        {data?.rides.map((entry) => {
+        {(painted ? data?.rides : data?.rides.slice(0, ON_THE_SCREEN))?.map((entry) => {
           const current = pathname.startsWith(`/horses/${entry.ride.horse_id}`);
           const mark = markOf(entry, waiting.filter((i) => i.ride === entry.ride.id).length);
           return (
-            <Box
+            <Link
               key={entry.ride.id}
               ref={current ? here : undefined}
-              component={Link}
               to={`/horses/${entry.ride.horse_id}`}
               aria-current={current ? "true" : undefined}
-              sx={{
-                position: "relative",
-                mt: "20px",
-                height: 54,
-                px: 1.25,
-                pt: 0.5,
-                minWidth: 84,
-                textDecoration: "none",
-                color: current ? bone : ink,
-                background: current ? ink : paper,
-                border: `1.5px solid ${ink}`,
-                lineHeight: 1.2,
-                "&::before": {
-                  content: '""',
-                  position: "absolute",
-                  left: "50%",
-                  top: -8,
-                  height: 8,
-                  borderLeft: `2px solid ${ink}`,
-                },
-                "&:hover": { boxShadow: `inset 0 -4px 0 ${marigold}` },
-              }}
             >
-              <Box component="span" sx={{ display: "block", fontWeight: 700, whiteSpace: "nowrap" }}>
-                {entry.ride.horse_name}
-              </Box>
-              <Box
-                component="span"
-                sx={{ display: "flex", justifyContent: "space-between", gap: 1.25, fontSize: "0.86rem" }}
-              >
+              <b>{entry.ride.horse_name}</b>
+              <span>
                 <span>{clock(entry.ride.starts_at)}</span>
-                <Box component="span" sx={{ color: current ? bone : mark.color, fontWeight: 650 }}>
-                  {mark.word}
-                </Box>
-              </Box>
-            </Box>
+                <span style={{ color: current ? bone : mark.color }}>{mark.word}</span>
+              </span>
+            </Link>
           );
         })}
       </Box>
