@@ -37,6 +37,11 @@ function offline(): Plugin {
 
 export default defineConfig({
   plugins: [react(), offline()],
-  build: { target: "es2022", assetsInlineLimit: 0 },
+  build: {
+    target: "es2022",
+    assetsInlineLimit: 0,
+    // What the first page needs comes in one piece: each piece costs a slow phone a moment, and the last one counts.
+    rolldownOptions: { output: { codeSplitting: { groups: [{ name: "first", tags: ["$initial"] }] } } },
+  },
   server: { proxy: { "/api": process.env.CAVESSON_API ?? "http://127.0.0.1:8020" } },
 });
