@@ -45,6 +45,8 @@ export const traitName: Record<Schemas["Trait"], string> = {
 };
 
 export const percent = (share: number) => `${Math.round(share * 100)}%`;
+/** A whole number as it is read: below zero with a minus, which is longer than a hyphen. */
+export const whole = (n: number) => `${n < 0 ? "−" : ""}${Math.abs(n)}`;
 export const clock = (time?: string | null) => (time ? time.slice(0, 5) : "–");
 
 const dayName = new Intl.DateTimeFormat("en-US", {

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
+import { whole } from "../../parts/words";
 import { ink, inkSoft, marigold, marigoldDark, paper, rule, sageDark } from "../../theme/tokens";
 import type { Week } from "./use-week";
 
@@ -34,8 +35,8 @@ export function Title({
         <Stamp state={week.state} />
         <span className="no-print">
           {week.rides.length} rides
-          {!planning && `, score ${score}`}
-          {!planning && delta !== 0 && ` (${delta > 0 ? "+" : "−"}${Math.abs(delta)})`}
+          {!planning && `, score ${whole(score)}`}
+          {!planning && delta !== 0 && ` (${delta > 0 ? "+" : ""}${whole(delta)})`}
         </span>
       </Box>
     </Box>
@@ -119,7 +120,7 @@ export function Planning({
           }}
         />
       </Box>
-      <span>Planning{progress.score !== null && `: score ${progress.score} so far`}</span>
+      <span>Planning{progress.score !== null && `: score ${whole(progress.score)} so far`}</span>
       <Button variant="outlined" onClick={onStop}>
         Stop
       </Button>
