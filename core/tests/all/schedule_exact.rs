@@ -146,3 +146,58 @@ proptest! {
         prop_assert!(quietly(&freer, 30) >= quietly(&week, 10));
     }
 }
+
+/// Six horses that want three rides each, in mornings that hold twelve half hours: some horse is short whatever is done, and which ones
+/// are decides the score.
+fn crowded() -> WeekProblem {
+    let mornings: Vec<Span> = (0..3).map(|d| hours(d, 7, 9)).collect();
+    let work = |n: usize, minutes, worth: &[i64]| Work {
+        id: format!("w{n}-{minutes}"),
+        horse: n,
+        minutes,
+        load: 20,
+        places: vec![0],
+        riders: vec![(0, 0)],
+        worth: worth.to_vec(),
+        gap_days: 1,
+        cows: 0,
+    };
+    WeekProblem {
+        slot_minutes: 30,
+        riders: vec![Rider { id: "r".into(), hours: mornings.clone() }],
+        places: vec![Place { id: "arena".into(), at_once: 1, hours: mornings }],
+        horses: (0..6)
+            .map(|n| Horse { id: format!("h{n}"), least: 3, most: 3, two_days: 90, week: 200, away: vec![] })
+            .collect(),
+        // What is worth most takes twice the time, and half of the horses have nothing short to ride.
+        works: (0..6)
+            .flat_map(|n| {
+                let long = work(n, 60, &[30 + n as i64, 9]);
+                let short = (n % 2 == 0).then(|| work(n, 30, &[4, 3, 2]));
+                [Some(long), short].into_iter().flatten()
+            })
+            .collect(),
+        heat: vec![],
+        cows: [0; DAYS],
+        before: vec![],
+        day_names: WeekProblem::numbered_days(),
+        fixed: vec![],
+    }
+}
+
+#[test]
+fn which_horse_is_short_is_found_from_any_beginning_and_the_score_on_the_way_is_that_of_the_plan() {
+    let week = crowded();
+    let best = exactly(&week);
+    assert!(best < 0, "no plan gives all six their rides");
+    for seed in 0..6 {
+        let mut told = vec![];
+        let rides = plan(&week, Effort { seed, rounds: 12 }, &mut |progress| {
+            told.push((progress.score, score(&week, progress.rides)));
+            Some(Pace::FULL)
+        });
+        assert_eq!(score(&week, &rides), best, "seed {seed}");
+        assert!(told.iter().all(|(says, is)| says == is), "seed {seed}: {told:?}");
+        assert!(told.is_sorted(), "more rounds never give less");
+    }
+}

@@ -116,23 +116,26 @@ impl<'w> Annealer<'w> {
         }
     }
 
-    /// Some moves at one heat.
-    pub(super) fn round(&mut self, heat: f64, moves: u32) {
+    /// Some moves at one heat, with what a ride too few counts for meanwhile.
+    pub(super) fn round(&mut self, heat: f64, short_cost: i64, moves: u32) {
         if self.open.is_empty() {
             return;
         }
+        self.state.short_cost = short_cost;
         for _ in 0..moves {
-            let before = self.state.score;
-            self.sum += before;
+            let before = self.state.softened();
+            self.sum += self.state.score;
             self.taken.clear();
             self.put.clear();
             let mut heat_now = heat;
+            // Most weeks have more to ride than riders' hours: what stands has to be exchanged far more often than there is room for
+            // more.
             let done = match self.rng.random_range(0..100_u8) {
-                0..=59 => self.force(),
-                60..=79 => self.shift(),
-                80..=84 => self.rebuild_horse(heat),
-                85..=89 => self.repack_day(heat),
-                90..=91 => {
+                0..=19 => self.force(),
+                20..=39 => self.shift(),
+                40..=44 => self.rebuild_horse(heat),
+                45..=50 => self.repack_day(heat),
+                51..=53 => {
                     // What is scarce shapes all the rest, which needs some moves to follow: it is given more rope.
                     heat_now *= 2.0;
                     self.redistribute(heat)
@@ -143,10 +146,10 @@ impl<'w> Annealer<'w> {
                 self.undo();
                 continue;
             }
-            let change = (self.state.score - before) as f64;
+            let change = (self.state.softened() - before) as f64;
             if change < 0.0 && self.rng.random::<f64>() >= (change / heat_now).exp() {
                 self.undo();
-            } else if change > 0.0 {
+            } else {
                 self.note();
             }
         }

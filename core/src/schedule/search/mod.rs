@@ -25,7 +25,7 @@ use anneal::{Annealer, Options};
 use options::{Choice, Group, choices, groups};
 use state::{Placed, Slot, State};
 
-use super::{Ix, Ride, WeekProblem};
+use super::{Ix, Ride, SHORT, WeekProblem};
 use crate::threads;
 pub(super) use options::{Choice as RideOption, of_work};
 pub use pace::{Pace, Pacer};
@@ -52,12 +52,16 @@ pub struct Progress<'p> {
 }
 
 /// Moves of one round, shared by all plans of the crowd.
-const MOVES: u32 = 12_000;
+const MOVES: u32 = 15_000;
 /// Threads that work at a time.
 const THREADS: usize = 2;
 /// Hottest and coldest, in units of the score.
 const HOT: f64 = 2.0;
 const COLD: f64 = 0.2;
+/// What a ride too few counts for at first, and after which share of the way it counts in full. Where some horse has to be short, which
+/// one it is could hardly change otherwise: a plan would have to lose all of it on the way.
+const SHORT_AT_FIRST: f64 = 12.0;
+const SHORT_IN_FULL: f64 = 0.6;
 /// Weeks of up to so many works are small enough for a large crowd in a few seconds.
 const MIDDLING: usize = 120;
 
@@ -78,6 +82,12 @@ fn cycle(n: u32, works: usize) -> Cycle {
 impl Cycle {
     fn heat(&self, round: u32) -> f64 {
         HOT * (COLD / HOT).powf(f64::from(round) / f64::from(self.rounds - 1))
+    }
+
+    /// What a ride that a horse is short of counts for in a round.
+    fn short_cost(&self, round: u32) -> i64 {
+        let way = f64::from(round) / f64::from(self.rounds - 1) / SHORT_IN_FULL;
+        (SHORT_AT_FIRST + (SHORT as f64 - SHORT_AT_FIRST) * way.min(1.0)).round() as i64
     }
 
     /// How many plans are left in the crowd when a round begins: half of them go at each eighth of the way.
@@ -142,7 +152,7 @@ pub fn plan(
             pace = first;
         }
         drop_worst(&mut crowd, cycle.left(into));
-        anneal_round(&mut crowd, cycle.heat(into), pace.of(MOVES));
+        anneal_round(&mut crowd, (cycle.heat(into), cycle.short_cost(into)), pace.of(MOVES));
         keep_best(&crowd, &mut best);
         rounds += 1;
         into += 1;
@@ -187,9 +197,9 @@ fn drop_worst(crowd: &mut Crowd<'_>, left: usize) {
 }
 
 /// A round of moves, shared by the plans; the threads take the plans as they come.
-fn anneal_round(crowd: &mut Crowd<'_>, heat: f64, moves: u32) {
+fn anneal_round(crowd: &mut Crowd<'_>, (heat, short_cost): (f64, i64), moves: u32) {
     let moves = moves / crowd.len() as u32;
-    threads::each(THREADS, crowd, |annealer| annealer.round(heat, moves));
+    threads::each(THREADS, crowd, |annealer| annealer.round(heat, short_cost, moves));
 }
 
 /// The same rides with the same riders in the same places, each as early in its day as the others leave room for. The score does not

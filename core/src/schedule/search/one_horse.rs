@@ -2,7 +2,7 @@
 //! nothing of each other's hours: what is left is which work on which day, under its loads, gaps and numbers. That is searched
 //! whole.
 
-use crate::schedule::{DAYS, SHORT, WeekProblem, Work};
+use crate::schedule::{DAYS, WeekProblem, Work};
 
 /// Works of one horse beyond which it is not searched whole.
 pub(super) const MOST_WORKS: usize = 12;
@@ -17,6 +17,8 @@ pub(super) struct HorseWeek<'w> {
     /// Loads that stand already, the day before the week first.
     pub loads: [u32; DAYS + 1],
     pub least: usize,
+    /// What each ride counts for that it is short of its least.
+    pub short_cost: i64,
     pub most: usize,
     pub two_days: u32,
     pub week: u32,
@@ -119,7 +121,7 @@ impl Search<'_, '_> {
     fn most_from(&self, day: usize) -> f64 {
         let most = self.horse_week.most.saturating_sub(self.rides).min(DAYS - day);
         let short = self.horse_week.least.saturating_sub(self.rides);
-        let with = |n: usize| self.ahead[day][n] + (SHORT * short.min(n) as i64) as f64;
+        let with = |n: usize| self.ahead[day][n] + (self.horse_week.short_cost * short.min(n) as i64) as f64;
         (0..=most).map(with).fold(f64::NEG_INFINITY, f64::max)
     }
 
@@ -141,7 +143,7 @@ impl Search<'_, '_> {
         if mine.chain(stands).any(|d| d.abs_diff(day) < gap) {
             return None;
         }
-        let short = if self.rides < horse_week.least { SHORT } else { 0 };
+        let short = if self.rides < horse_week.least { horse_week.short_cost } else { 0 };
         Some((worth + short) as f64 - cost)
     }
 }

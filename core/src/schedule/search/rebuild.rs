@@ -44,6 +44,7 @@ impl Annealer<'_> {
             fixed: fixed.map(|r| (usize::from(r.day), works.iter().position(|w| *w == r.work))).collect(),
             loads: self.state.loads(h),
             least: horse.least.into(),
+            short_cost: self.state.short_cost,
             most: horse.most.into(),
             two_days: horse.two_days,
             week: horse.week,

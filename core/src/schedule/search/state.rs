@@ -50,6 +50,9 @@ pub(in crate::schedule) struct State<'w> {
     pub(in crate::schedule) cows: [u32; DAYS],
     eve: Vec<u32>,
     pub(in crate::schedule) score: i64,
+    /// Rides that horses are short of, taken together, and what each counts for now: less than [`SHORT`] while a plan is hot.
+    short_of: i64,
+    pub(super) short_cost: i64,
 }
 
 impl<'w> State<'w> {
@@ -59,6 +62,7 @@ impl<'w> State<'w> {
         let words = units.div_ceil(64);
         let eve =
             |h: Ix| week.before.iter().filter(|b| b.day == -1 && week.works[b.work].horse == h).map(|b| b.load).sum();
+        let short_of = week.horses.iter().map(|h| i64::from(h.least)).sum::<i64>();
         let mut state = State {
             week,
             grid,
@@ -81,7 +85,9 @@ impl<'w> State<'w> {
             with_cows: Default::default(),
             cows: [0; DAYS],
             eve: (0..week.horses.len()).map(eve).collect(),
-            score: -SHORT * week.horses.iter().map(|h| i64::from(h.least)).sum::<i64>(),
+            score: -SHORT * short_of,
+            short_of,
+            short_cost: SHORT,
         };
         for &ride in &week.fixed {
             let costs = &week.works[ride.work].riders;
@@ -109,20 +115,36 @@ impl<'w> State<'w> {
         self.rides.len()
     }
 
+    /// The score with what a ride too few counts for now.
+    pub(super) fn softened(&self) -> i64 {
+        self.score + (SHORT - self.short_cost) * self.short_of
+    }
+
     /// What the next ride of a work adds, riders' cost aside.
     pub(in crate::schedule) fn gain(&self, w: Ix) -> i64 {
-        let work = &self.week.works[w];
-        let worth = work.worth.get(self.of_work[w].len()).copied().unwrap_or(0);
-        let horse = &self.week.horses[work.horse];
-        worth + if self.of_horse[work.horse].len() < usize::from(horse.least) { SHORT } else { 0 }
+        self.worth(w, self.of_work[w].len() + 1) + self.short_cost * self.next_is_needed(w)
     }
 
     /// What taking one ride of a work out loses, its rider's cost aside.
     fn loss(&self, w: Ix) -> i64 {
-        let work = &self.week.works[w];
-        let worth = self.of_work[w].len().checked_sub(1).and_then(|n| work.worth.get(n)).copied().unwrap_or(0);
-        let horse = &self.week.horses[work.horse];
-        worth + if self.of_horse[work.horse].len() <= usize::from(horse.least) { SHORT } else { 0 }
+        self.worth(w, self.of_work[w].len()) + self.short_cost * self.last_is_needed(w)
+    }
+
+    /// What the `nth` ride of a work is worth, counted from one.
+    fn worth(&self, w: Ix, nth: usize) -> i64 {
+        nth.checked_sub(1).and_then(|n| self.week.works[w].worth.get(n)).copied().unwrap_or(0)
+    }
+
+    /// One where the work's horse has fewer rides than its least, else none.
+    fn next_is_needed(&self, w: Ix) -> i64 {
+        let h = self.week.works[w].horse;
+        i64::from(self.of_horse[h].len() < usize::from(self.week.horses[h].least))
+    }
+
+    /// One where the work's horse has its least or fewer, else none.
+    fn last_is_needed(&self, w: Ix) -> i64 {
+        let h = self.week.works[w].horse;
+        i64::from(self.of_horse[h].len() <= usize::from(self.week.horses[h].least))
     }
 
     /// What taking this ride out would lose.
@@ -137,7 +159,9 @@ impl<'w> State<'w> {
             (self.rides.len() - 1) as Slot
         });
         self.rides[slot as usize] = Some(p);
-        self.score += self.gain(p.ride.work) - p.cost;
+        let short = self.next_is_needed(p.ride.work);
+        self.short_of -= short;
+        self.score += self.gain(p.ride.work) - p.cost + (SHORT - self.short_cost) * short;
         let work = &self.week.works[p.ride.work];
         let day = usize::from(p.ride.day);
         let (riders, places) = (self.units_of(p.ride.rider, p.ride), self.units_of(p.ride.place, p.ride));
@@ -167,7 +191,9 @@ impl<'w> State<'w> {
         let p = self.placed(slot);
         let work = &self.week.works[p.ride.work];
         let day = usize::from(p.ride.day);
-        self.score -= self.loss(p.ride.work) - p.cost;
+        let short = self.last_is_needed(p.ride.work);
+        self.short_of += short;
+        self.score -= self.loss(p.ride.work) - p.cost + (SHORT - self.short_cost) * short;
         self.rides[slot as usize] = None;
         self.empty.push(slot);
         let (riders, places) = (self.units_of(p.ride.rider, p.ride), self.units_of(p.ride.place, p.ride));
