@@ -20,7 +20,7 @@ test("the string is walked with the bracket keys and pages open by their letters
     .getByRole("link")
     .first();
   await expect(first).toBeVisible();
-  const name = (await first.locator("span").first().textContent()).trim();
+  const name = (await first.locator("b").textContent()).trim();
   await page.keyboard.press("]");
   await expect(page.getByRole("heading", { level: 1, name })).toBeVisible();
   await page.keyboard.press("[");
