@@ -2,7 +2,7 @@
 
 use std::{collections::BTreeMap, sync::Arc};
 
-use axum::{Json, extract::State};
+use axum::extract::State;
 use cavesson_core::{barn::RideState, curriculum::SubjectKind};
 use cavesson_store::{
     Scope,
@@ -37,6 +37,7 @@ use crate::{
     services::{
         barn_clock::today_in,
         book::{Book, books},
+        responses::{JsonResponse, kept_or_made},
         standing::{StandingOut, WatchedRecord, standings, watched},
     },
 };
@@ -75,15 +76,19 @@ pub(crate) struct DayCurriculum {
 
 /// What the open rides of today need.
 #[utoipa::path(get, path = "/api/day", responses((status = 200, body = DayOut)))]
-pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<Json<DayOut>, Problem> {
-    let day = Day::read(&app, &signed).await?;
-    let told = all(&app, &signed, day.rides.iter().map(|at| at.ride.clone()).collect()).await?;
+pub(crate) async fn read(State(app): State<App>, signed: SignedIn) -> Result<JsonResponse, Problem> {
+    kept_or_made(&app, &signed, "day".into(), async || day_out(&app, &signed).await).await
+}
+
+async fn day_out(app: &App, signed: &SignedIn) -> Result<DayOut, Problem> {
+    let day = Day::read(app, signed).await?;
+    let told = all(app, signed, day.rides.iter().map(|at| at.ride.clone()).collect()).await?;
     let mut rides = vec![];
     // One after the other: the day is not in a hurry, and the server has other work.
     for (at, told) in day.rides.iter().zip(told) {
-        rides.push(day.ride(&app, &signed, at, told).await?);
+        rides.push(day.ride(app, signed, at, told).await?);
     }
-    Ok(Json(DayOut { date: day.date, rides, curricula: day.curricula() }))
+    Ok(DayOut { date: day.date, rides, curricula: day.curricula() })
 }
 
 /// What is read of a day once for all of its rides.

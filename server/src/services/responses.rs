@@ -1,4 +1,4 @@
-//! ResponseCache that are kept as they were sent, as long as nothing changes in the barn: a page that is looked at again costs the server one
+//! Responses that are kept as they were sent, as long as nothing changes in the barn: a page that is looked at again costs the server one
 //! look at how far the barn has changed, and neither reads nor writes any of it again.
 
 use std::{sync::Arc, time::Duration};

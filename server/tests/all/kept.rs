@@ -12,8 +12,8 @@ fn monday() -> NaiveDate {
     today() - Days::new(u64::from(today().weekday().num_days_from_monday()))
 }
 
-fn kept_paths() -> [String; 3] {
-    ["/api/today".into(), format!("/api/weeks/{}", monday()), "/api/balance".into()]
+fn kept_paths() -> [String; 4] {
+    ["/api/today".into(), format!("/api/weeks/{}", monday()), "/api/balance".into(), "/api/day".into()]
 }
 
 /// What a browser is told by this server, and by one that has nothing of it in memory.
@@ -40,7 +40,7 @@ async fn no_answer_is_kept_longer_than_what_it_is_made_from(db: PgPool) {
     let farrier = json!({ "version": 0, "kind": "farrier", "title": "Farrier", "day": today(), "days": 1, "from": "09:00", "to": "11:00",
                           "rule": null, "people": [], "horses": [horse] });
     let off = json!({ "off_since": today() - Days::new(31), "back_on": today() - Days::new(1), "why": "injury" });
-    // Each is seen in at least one of the three.
+    // Each is seen in at least one of them.
     let changes: Vec<(Method, String, Value)> = vec![
         (Method::PUT, format!("/api/rides/{ride}"), body),
         (Method::PUT, format!("/api/rides/{ride}/reps/{}", id()), rep_body(id(), "S1", "stand", "left")),
