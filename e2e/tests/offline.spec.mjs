@@ -88,6 +88,28 @@ test("a figure that was brought to a ride is called with the network gone, from 
   await expect.poll(moves, { timeout: 30_000 }).toBe(1);
 });
 
+test("a ride that is opened as the network goes comes from what the device kept", async ({
+  page,
+  context,
+}) => {
+  await walkIn(page);
+  await newHorse(page, "Gone Quiet");
+  await page.getByRole("button", { name: "Ride", exact: true }).click();
+  await page.getByRole("button", { name: "Get on" }).waitFor();
+  await bring(page, rideIdOf(page));
+  // Anew, and with nothing of the ride in the page yet.
+  await page.goto("/");
+  const ride = page.getByRole("link", { name: "Ride Gone Quiet" });
+  await ride.waitFor();
+  await context.setOffline(true);
+  await ride.click();
+  await expect(
+    page.getByRole("heading", { name: "Gone Quiet", level: 1 }),
+  ).toBeVisible();
+  await page.getByRole("button", { name: "Get on" }).click();
+  await expect(page.getByLabel("Rung")).toBeVisible();
+});
+
 test("a pass that is logged with no signal, on a page that is closed, arrives once", async ({
   page,
   context,

@@ -99,7 +99,7 @@ function Signed() {
     void keepFor(signedIn.id).then(() => bringTheDay(client).catch(() => undefined));
     // Week is at hand before it is asked for: fetched only then, its script alone takes part of what it may take to open. And a session
     // that runs out is found out at any moment.
-    void quiet(client).then(() => {
+    void quiet(client, true).then(() => {
       for (const soon of [Week, SignInAgain]) void soon.fetch().catch(() => undefined);
     });
   }, [signedIn, client]);

@@ -53,10 +53,10 @@ let touched = -Infinity;
 for (const kind of ["pointerdown", "click", "keydown"])
   window.addEventListener(kind, () => (touched = performance.now()), { capture: true, passive: true });
 
-/** Waits until nothing is being fetched and nothing was touched for a moment. */
-export async function quiet(client: QueryClient) {
+/** Waits until nothing is being fetched, and, for what takes longer, until nothing was touched for a moment. */
+export async function quiet(client: QueryClient, untouched: boolean) {
   const since = performance.now();
-  const busy = () => client.isFetching() > 0 || performance.now() - touched < AFTER_TOUCH_MS;
+  const busy = () => client.isFetching() > 0 || (untouched && performance.now() - touched < AFTER_TOUCH_MS);
   do await new Promise((done) => setTimeout(done, BREATH_MS));
   while (busy() && performance.now() - since < LONGEST_MS);
 }
@@ -64,14 +64,15 @@ export async function quiet(client: QueryClient) {
 /** Fetches what today's rides need, so that it is on the device when the network goes: all of it in one answer. */
 export async function bringTheDay(client: QueryClient) {
   const { date } = await client.fetchQuery(today);
-  // Whoever is busy with the page comes first.
-  await quiet(client);
+  // The page comes first, and whoever is busy with it.
+  await quiet(client, false);
   await Promise.all([
     client.prefetchQuery(curriculum),
     client.prefetchQuery(people()),
     client.prefetchQuery(week(date)),
     client.prefetchQuery(setUps),
   ]);
+  await quiet(client, true);
   const asked = Date.now();
   const day = await client.fetchQuery(wholeDay);
   // What the page has been given meanwhile is newer, on the device too.
