@@ -52,7 +52,7 @@ pub struct Progress<'p> {
 }
 
 /// Moves of one round, shared by all plans of the crowd.
-const MOVES: u32 = 15_000;
+const MOVES: u32 = 12_000;
 /// Threads that work at a time.
 const THREADS: usize = 2;
 /// Hottest and coldest, in units of the score.
