@@ -140,12 +140,15 @@ function Signed() {
           </Suspense>
         </Boundary>
       </SignedOutContext>
-      <Confirm />
-      {lost && (asked || !riding) && (
-        <Suspense fallback={null}>
-          <SignInAgain demo={signedIn.barn.is_demo} onDone={() => void back()} />
-        </Suspense>
-      )}
+      {/* Its own: where a dialog's script does not come, the ride under it goes on. */}
+      <Boundary>
+        <Confirm />
+        {lost && (asked || !riding) && (
+          <Suspense fallback={null}>
+            <SignInAgain demo={signedIn.barn.is_demo} onDone={() => void back()} />
+          </Suspense>
+        )}
+      </Boundary>
     </MeContext>
   );
 }
