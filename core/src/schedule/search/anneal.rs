@@ -66,7 +66,7 @@ impl<'w> Annealer<'w> {
     ) -> Annealer<'w> {
         let state = empty.clone();
         let rng = ChaCha8Rng::seed_from_u64(seed.wrapping_mul(0x9E37_79B9_7F4A_7C15).wrapping_add(n));
-        let best = (state.score, state.rides());
+        let best = (state.score(), state.rides());
         let mut annealer = Annealer {
             state,
             options,
@@ -111,8 +111,8 @@ impl<'w> Annealer<'w> {
     }
 
     fn note(&mut self) {
-        if self.state.score > self.best.0 {
-            self.best = (self.state.score, self.state.rides());
+        if self.state.score() > self.best.0 {
+            self.best = (self.state.score(), self.state.rides());
         }
     }
 
@@ -124,7 +124,7 @@ impl<'w> Annealer<'w> {
         self.state.short_cost = short_cost;
         for _ in 0..moves {
             let before = self.state.softened();
-            self.sum += self.state.score;
+            self.sum += self.state.score();
             self.taken.clear();
             self.put.clear();
             let mut heat_now = heat;

@@ -134,7 +134,7 @@ pub fn plan(
     let empty = State::new(week);
     let by_day: Vec<Vec<Group>> = options.iter().map(|w| groups(w, empty.grid, empty.words)).collect();
     let open: Vec<Ix> = (0..week.works.len()).filter(|&w| !options[w].is_empty()).collect();
-    let mut best = (empty.score, empty.rides());
+    let mut best = (empty.score(), empty.rides());
     let space = SearchSpace { empty, options: (&options, &by_day), open: &open, seed: effort.seed };
     let most = upper_bound(week);
     let (mut n, mut into, mut rounds) = (0, 0, 0);

@@ -49,7 +49,8 @@ pub(in crate::schedule) struct State<'w> {
     pub(in crate::schedule) with_cows: [Vec<Slot>; DAYS],
     pub(in crate::schedule) cows: [u32; DAYS],
     eve: Vec<u32>,
-    pub(in crate::schedule) score: i64,
+    /// What the rides are worth, less their riders' costs.
+    worth: i64,
     /// Rides that horses are short of, taken together, and what each counts for now: less than [`SHORT`] while a plan is hot.
     short_of: i64,
     pub(super) short_cost: i64,
@@ -85,7 +86,7 @@ impl<'w> State<'w> {
             with_cows: Default::default(),
             cows: [0; DAYS],
             eve: (0..week.horses.len()).map(eve).collect(),
-            score: -SHORT * short_of,
+            worth: 0,
             short_of,
             short_cost: SHORT,
         };
@@ -115,23 +116,27 @@ impl<'w> State<'w> {
         self.rides.len()
     }
 
+    pub(in crate::schedule) fn score(&self) -> i64 {
+        self.worth - SHORT * self.short_of
+    }
+
     /// The score with what a ride too few counts for now.
     pub(super) fn softened(&self) -> i64 {
-        self.score + (SHORT - self.short_cost) * self.short_of
+        self.worth - self.short_cost * self.short_of
     }
 
     /// What the next ride of a work adds, riders' cost aside.
     pub(in crate::schedule) fn gain(&self, w: Ix) -> i64 {
-        self.worth(w, self.of_work[w].len() + 1) + self.short_cost * self.next_is_needed(w)
+        self.worth_of(w, self.of_work[w].len() + 1) + self.short_cost * self.next_is_needed(w)
     }
 
     /// What taking one ride of a work out loses, its rider's cost aside.
     fn loss(&self, w: Ix) -> i64 {
-        self.worth(w, self.of_work[w].len()) + self.short_cost * self.last_is_needed(w)
+        self.worth_of(w, self.of_work[w].len()) + self.short_cost * self.last_is_needed(w)
     }
 
     /// What the `nth` ride of a work is worth, counted from one.
-    fn worth(&self, w: Ix, nth: usize) -> i64 {
+    fn worth_of(&self, w: Ix, nth: usize) -> i64 {
         nth.checked_sub(1).and_then(|n| self.week.works[w].worth.get(n)).copied().unwrap_or(0)
     }
 
@@ -159,9 +164,8 @@ impl<'w> State<'w> {
             (self.rides.len() - 1) as Slot
         });
         self.rides[slot as usize] = Some(p);
-        let short = self.next_is_needed(p.ride.work);
-        self.short_of -= short;
-        self.score += self.gain(p.ride.work) - p.cost + (SHORT - self.short_cost) * short;
+        self.short_of -= self.next_is_needed(p.ride.work);
+        self.worth += self.worth_of(p.ride.work, self.of_work[p.ride.work].len() + 1) - p.cost;
         let work = &self.week.works[p.ride.work];
         let day = usize::from(p.ride.day);
         let (riders, places) = (self.units_of(p.ride.rider, p.ride), self.units_of(p.ride.place, p.ride));
@@ -191,9 +195,8 @@ impl<'w> State<'w> {
         let p = self.placed(slot);
         let work = &self.week.works[p.ride.work];
         let day = usize::from(p.ride.day);
-        let short = self.last_is_needed(p.ride.work);
-        self.short_of += short;
-        self.score -= self.loss(p.ride.work) - p.cost + (SHORT - self.short_cost) * short;
+        self.short_of += self.last_is_needed(p.ride.work);
+        self.worth -= self.worth_of(p.ride.work, self.of_work[p.ride.work].len()) - p.cost;
         self.rides[slot as usize] = None;
         self.empty.push(slot);
         let (riders, places) = (self.units_of(p.ride.rider, p.ride), self.units_of(p.ride.place, p.ride));
