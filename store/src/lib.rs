@@ -48,7 +48,7 @@ pub use scope::{Owned, Page, Put, Scope, Update};
 use std::time::Duration;
 
 use sqlx::{
-    ConnectOptions, Connection, PgPool,
+    ConnectOptions, Connection, PgConnection, PgPool,
     postgres::{PgConnectOptions, PgPoolOptions},
 };
 
@@ -78,6 +78,7 @@ pub async fn open(url: &str) -> Result<PgPool> {
     // Migrations take as long as they need.
     let mut plain = options.connect().await?;
     MIGRATOR.run(&mut plain).await?;
+    analyze_new_tables(&mut plain).await?;
     plain.close().await?;
     let bounded = options.options([
         ("statement_timeout", STATEMENT_TIMEOUT),
@@ -88,6 +89,21 @@ pub async fn open(url: &str) -> Result<PgPool> {
         ("jit", "off"),
     ]);
     Ok(PgPoolOptions::new().max_connections(12).acquire_timeout(ACQUIRE_TIMEOUT).connect_lazy_with(bounded))
+}
+
+/// Analyzes the tables that hold rows and were never analyzed, as after a restored copy or an upgrade of PostgreSQL. Until autovacuum gets
+/// to them, the planner knows nothing of what is in them, and reading a barn's reps by what it guesses can take minutes.
+async fn analyze_new_tables(connection: &mut PgConnection) -> Result<()> {
+    let tables: Option<String> = sqlx::query_scalar(
+        "select string_agg(oid::regclass::text, ', ') from pg_class
+         where relkind = 'r' and relnamespace = current_schema()::regnamespace and reltuples < 0 and pg_relation_size(oid) > 0",
+    )
+    .fetch_one(&mut *connection)
+    .await?;
+    if let Some(tables) = tables {
+        sqlx::query(&format!("analyze {tables}")).execute(connection).await?;
+    }
+    Ok(())
 }
 
 /// Whether the database answers and its schema is the one of this build.
