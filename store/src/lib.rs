@@ -87,6 +87,9 @@ pub async fn open(url: &str) -> Result<PgPool> {
         // Pages are many small reads beside each other: one that takes all cores, or is compiled first, holds up the others.
         ("max_parallel_workers_per_gather", "0"),
         ("jit", "off"),
+        // The same plan for each barn. One made for a barn that is newer than the statistics takes its rows for none, and goes through all
+        // of them again and again.
+        ("plan_cache_mode", "force_generic_plan"),
     ]);
     Ok(PgPoolOptions::new().max_connections(12).acquire_timeout(ACQUIRE_TIMEOUT).connect_lazy_with(bounded))
 }

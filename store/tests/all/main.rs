@@ -4,6 +4,7 @@ mod counts;
 mod revisions;
 mod ride_context;
 mod sets;
+mod statistics;
 mod store;
 mod support;
 mod upgrades;
