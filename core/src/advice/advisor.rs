@@ -40,7 +40,7 @@ pub struct TrainerInput {
 /// Follows one horse day by day and makes its calls.
 #[derive(Debug, Clone)]
 pub struct Advisor<'a> {
-    observer: Observer<'a>,
+    pub(super) observer: Observer<'a>,
     pub(super) posture: Posture,
     pub(super) trainer_input: TrainerInput,
     /// Sides that a call has said to advance on: what was owned once, and can slip. With the days of work that it took.

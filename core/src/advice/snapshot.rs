@@ -45,13 +45,15 @@ impl AdvisorSnapshot {
         2 * self.advisor.observer().bytes() + size_of_val(&self.advisor.days[..])
     }
 
-    /// The advisor as it was put by.
+    /// The advisor as it was put by. Standards may have come to its course since.
     ///
     /// # Panics
-    /// If this is not the course that it was made for: what was seen is known by its place in that.
+    /// If the course has other steps than the one it was made for: what was seen is known by its place in that.
     pub fn restore<'a>(&self, course: &'a Course) -> Advisor<'a> {
         assert_eq!(self.steps, course.steps().len(), "an advisor was put by on another course");
-        self.advisor.clone().with_course(course)
+        let mut advisor = self.advisor.clone().with_course(course);
+        advisor.observer.take_up_new_standards();
+        advisor
     }
 }
 
@@ -76,12 +78,14 @@ impl ObserverSnapshot {
         self.observer.bytes()
     }
 
-    /// The observer as it was put by.
+    /// The observer as it was put by. Standards may have come to its course since.
     ///
     /// # Panics
-    /// If this is not the course that it was made for.
+    /// If the course has other steps than the one it was made for.
     pub fn restore<'a>(&self, course: &'a Course) -> Observer<'a> {
         assert_eq!(self.steps, course.steps().len(), "an observer was put by on another course");
-        self.observer.clone().with_course(course)
+        let mut observer = self.observer.clone().with_course(course);
+        observer.take_up_new_standards();
+        observer
     }
 }

@@ -11,9 +11,11 @@ use crate::{
     curriculum::Course,
 };
 
-/// All that the calls on a horse follow from, besides its course.
+/// All that the calls on a horse follow from.
 #[derive(Debug, Clone)]
 pub struct History {
+    /// The course that it is on.
+    pub course: Arc<Course>,
     /// How sure the trainer wants to be.
     pub posture: Posture,
     /// The settings of the model.
@@ -38,9 +40,9 @@ pub struct WatchedHistory {
 }
 
 impl WatchedHistory {
-    /// Watches a history. What `before` has seen of it is not watched again; it must have been made for the same course. Snapshots are
-    /// kept of the end, of the morning of the last day, and of the morning of the first day from each date in `keep` on. The result is
-    /// the same, to the last bit, whatever was watched before.
+    /// Watches a history. What `before` has seen of it is not watched again. Snapshots are kept of the end, of the morning of the last day,
+    /// and of the morning of the first day from each date in `keep` on. The result is the same, to the last bit, whatever was watched
+    /// before.
     ///
     /// ```
     /// use std::sync::Arc;
@@ -51,10 +53,12 @@ impl WatchedHistory {
     ///     response::{Answer, Rep, Standard, Weight},
     /// };
     /// let course = Course::new(vec![(Step::plain("flex", Gait::Stand, Sides::Each, Standard::default()), vec![])])?;
+    /// let course = Arc::new(course);
     /// let rep = Rep { answer: Answer::Gave, weight: Weight::Egg, time: None };
     /// let day = |d: u32, reps| Arc::new(Day::new(format!("2026-03-{d:02}").parse().unwrap(), vec![Work::reps(0, Side::Left, vec![rep; reps])]));
     /// let settings = ModelSettings::default();
     /// let mut history = History {
+    ///     course,
     ///     posture: Posture::Steady,
     ///     settings,
     ///     trainer_input: TrainerInput::default(),
@@ -62,19 +66,14 @@ impl WatchedHistory {
     ///     barn: Arc::new(BarnWeeks::new(&settings, 1)),
     ///     horse: 0,
     /// };
-    /// let before = WatchedHistory::watch(&course, history.clone(), None, &[]);
+    /// let before = WatchedHistory::watch(history.clone(), None, &[]);
     /// assert_eq!(before.days_watched(), 20);
     /// Arc::make_mut(&mut history.days)[19] = day(20, 9);
-    /// let after = WatchedHistory::watch(&course, history, Some(&before), &[]);
+    /// let after = WatchedHistory::watch(history, Some(&before), &[]);
     /// assert_eq!(after.days_watched(), 1, "one more rep costs a day");
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
-    pub fn watch(
-        course: &Course,
-        history: History,
-        before: Option<&WatchedHistory>,
-        keep: &[NaiveDate],
-    ) -> WatchedHistory {
+    pub fn watch(history: History, before: Option<&WatchedHistory>, keep: &[NaiveDate]) -> WatchedHistory {
         let len = history.days.len();
         let wanted = mornings(&history.days, keep);
         let good = before.map_or(vec![], |before| before.good_for(&history));
@@ -86,8 +85,8 @@ impl WatchedHistory {
         let start = good.iter().rfind(|(n, _)| *n < missing);
         let from = start.map_or(0, |(n, _)| *n);
         let mut advisor = match start {
-            Some((_, snapshot)) => history.restore(snapshot, course),
-            None => Advisor::with(course, history.posture, history.settings, history.trainer_input.clone()),
+            Some((_, snapshot)) => history.restore(snapshot),
+            None => Advisor::with(&history.course, history.posture, history.settings, history.trainer_input.clone()),
         };
         let mut known = from.checked_sub(1).and_then(|last| history.barn.starts_on(history.days[last].date));
         for (n, day) in history.days.iter().enumerate().skip(from) {
@@ -127,11 +126,8 @@ impl WatchedHistory {
     }
 
     /// The advisor that has seen all of it.
-    ///
-    /// # Panics
-    /// If this is not the course that it was watched on.
-    pub fn at_end<'a>(&self, course: &'a Course) -> Advisor<'a> {
-        self.at(self.history.days.len(), course).unwrap_or_else(|| unreachable!("the end is always kept"))
+    pub fn at_end(&self) -> Advisor<'_> {
+        self.at(self.history.days.len()).unwrap_or_else(|| unreachable!("the end is always kept"))
     }
 
     /// The snapshot behind [`WatchedHistory::on_morning`]: where it is the one of an earlier watching, so is what follows from it.
@@ -142,14 +138,14 @@ impl WatchedHistory {
 
     /// The advisor on the morning of the first day from a date on that was to be kept, or on that of the last day; `None` where no day
     /// came since.
-    pub fn on_morning<'a>(&self, date: NaiveDate, course: &'a Course) -> Option<Advisor<'a>> {
+    pub fn on_morning(&self, date: NaiveDate) -> Option<Advisor<'_>> {
         let at = self.history.day_from(date);
-        (at < self.history.days.len()).then(|| self.at(at, course))?
+        (at < self.history.days.len()).then(|| self.at(at))?
     }
 
-    fn at<'a>(&self, days: usize, course: &'a Course) -> Option<Advisor<'a>> {
+    fn at(&self, days: usize) -> Option<Advisor<'_>> {
         let (_, snapshot) = self.snapshots.iter().find(|(n, _)| *n == days)?;
-        Some(self.history.restore(snapshot, course))
+        Some(self.history.restore(snapshot))
     }
 
     /// The snapshots that another history would have come to as well.
@@ -199,8 +195,8 @@ impl History {
         day_from(&self.days, date)
     }
 
-    fn restore<'a>(&self, snapshot: &AdvisorSnapshot, course: &'a Course) -> Advisor<'a> {
-        let mut advisor = snapshot.restore(course);
+    fn restore(&self, snapshot: &AdvisorSnapshot) -> Advisor<'_> {
+        let mut advisor = snapshot.restore(&self.course);
         // What was written down after the snapshot steers what comes after it.
         advisor.trainer_input = self.trainer_input.clone();
         advisor
@@ -215,7 +211,9 @@ impl History {
         let days = self.days.iter().zip(other.days.iter()).take_while(same).count();
         let of_barn = self.barn.differs_from(self.horse, &other.barn, other.horse);
         let of_input = self.trainer_input.differs_from(&other.trainer_input);
-        of_barn.into_iter().chain(of_input).map(|date| self.day_from(date)).fold(days, usize::min)
+        let is_same = Arc::ptr_eq(&self.course, &other.course);
+        let of_course = if is_same { None } else { self.course.differs_from(&other.course) };
+        [of_barn, of_input, of_course].into_iter().flatten().map(|date| self.day_from(date)).fold(days, usize::min)
     }
 }
 

@@ -14,6 +14,7 @@ use crate::{
 /// about each then take one pass through their days instead of two.
 #[derive(Debug)]
 pub struct WatchingAdvisor<'a> {
+    course: &'a Arc<Course>,
     advisor: Advisor<'a>,
     settings: ModelSettings,
     days: Arc<Vec<Arc<Day>>>,
@@ -25,7 +26,7 @@ pub struct WatchingAdvisor<'a> {
 impl<'a> WatchingAdvisor<'a> {
     /// One that has seen nothing yet and is to follow these days, in their order. It keeps the mornings that [`WatchedHistory::watch`] would.
     pub fn new(
-        course: &'a Course,
+        course: &'a Arc<Course>,
         (posture, settings): (Posture, ModelSettings),
         trainer_input: TrainerInput,
         days: Arc<Vec<Arc<Day>>>,
@@ -33,7 +34,7 @@ impl<'a> WatchingAdvisor<'a> {
     ) -> WatchingAdvisor<'a> {
         let wanted = mornings(&days, keep);
         let advisor = Advisor::with(course, posture, settings, trainer_input);
-        let mut watching = WatchingAdvisor { advisor, settings, days, seen: 0, wanted, snapshots: vec![] };
+        let mut watching = WatchingAdvisor { course, advisor, settings, days, seen: 0, wanted, snapshots: vec![] };
         watching.keep_if_wanted();
         watching
     }
@@ -55,6 +56,7 @@ impl<'a> WatchingAdvisor<'a> {
     ///     response::{Answer, Rep, Standard, Weight},
     /// };
     /// let course = Course::new(vec![(Step::plain("flex", Gait::Stand, Sides::Each, Standard::default()), vec![])])?;
+    /// let course = Arc::new(course);
     /// let rep = Rep { answer: Answer::Gave, weight: Weight::Egg, time: None };
     /// let days = Arc::new(vec![Arc::new(Day::new("2026-03-02".parse()?, vec![Work::reps(0, Side::Left, vec![rep; 8])]))]);
     /// let settings = ModelSettings::default();
@@ -65,14 +67,14 @@ impl<'a> WatchingAdvisor<'a> {
     /// replay_barn_on_threads(2, &mut barn, &mut horses);
     /// let [horse] = horses;
     /// let watched = horse.follower.watched(Arc::new(barn), 0).unwrap();
-    /// assert_eq!(watched.at_end(&course).last_day(), Some("2026-03-02".parse()?));
+    /// assert_eq!(watched.at_end().last_day(), Some("2026-03-02".parse()?));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn watched(self, barn: Arc<BarnWeeks>, horse: usize) -> Option<WatchedHistory> {
         let is_at_end = self.seen == self.days.len();
         let Advisor { posture, trainer_input, .. } = self.advisor;
-        let settings = self.settings;
-        let history = History { posture, settings, trainer_input, days: self.days, barn, horse };
+        let (course, settings) = (Arc::clone(self.course), self.settings);
+        let history = History { course, posture, settings, trainer_input, days: self.days, barn, horse };
         is_at_end.then(|| WatchedHistory::of(history, self.snapshots))
     }
 }

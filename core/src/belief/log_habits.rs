@@ -43,28 +43,27 @@ pub(super) struct ReadRep {
 /// What a log has shown of how it is written.
 #[derive(Debug, Clone, Default)]
 pub(super) struct LogHabits {
-    weights: [u32; Weight::ALL.len()],
-    times: u32,
-    /// Seconds on each tick.
-    on_tick: [u32; TICKS.len()],
+    written: Written,
     /// Weights of the whole answers on each step.
     whole: BTreeMap<StepIx, [u32; Weight::ALL.len()]>,
 }
 
-impl LogHabits {
-    /// Takes in what was written of a step on a day.
-    pub(super) fn note<'r>(&mut self, step: StepIx, reps: impl IntoIterator<Item = &'r Rep>) {
-        let whole = self.whole.entry(step).or_default();
-        for rep in reps {
-            if rep.answer == Answer::Gave {
-                whole[rep.weight as usize] += 1;
-            }
-            self.weights[rep.weight as usize] += 1;
-            let Some(time) = rep.time else { continue };
-            self.times += 1;
-            for (n, tick) in self.on_tick.iter_mut().zip(TICKS) {
-                *n += u32::from(time.get().is_multiple_of(tick));
-            }
+/// The weights and the seconds that were written down so far, on any step.
+#[derive(Debug, Clone, Copy, Default)]
+pub(super) struct Written {
+    weights: [u32; Weight::ALL.len()],
+    times: u32,
+    /// Seconds on each tick.
+    on_tick: [u32; TICKS.len()],
+}
+
+impl Written {
+    fn note(&mut self, rep: &Rep) {
+        self.weights[rep.weight as usize] += 1;
+        let Some(time) = rep.time else { return };
+        self.times += 1;
+        for (n, tick) in self.on_tick.iter_mut().zip(TICKS) {
+            *n += u32::from(time.get().is_multiple_of(tick));
         }
     }
 
@@ -106,6 +105,35 @@ impl LogHabits {
         Stretch { from, to: (at + half).ln() }
     }
 
+    /// Up to which weight felt, and up to which logarithm of seconds, what is written down meets a standard.
+    pub(super) fn met(&self, standard: &Standard) -> (f64, f64) {
+        let at = standard.weight as usize;
+        let used = (0..=at).rev().find(|w| self.uses(*w));
+        // Where nothing as light was written so far, it will be when the horse gets there.
+        let heaviest = used.map_or(at as f64 + 0.5, |w| self.weight(Weight::ALL[w]).to);
+        let tick = self.tick();
+        let last = (standard.seconds.seconds() / tick + 1e-9).floor() * tick;
+        (heaviest, (last + 0.5 * tick).max(1e-3).ln())
+    }
+}
+
+impl LogHabits {
+    /// Takes in what was written of a step on a day.
+    pub(super) fn note<'r>(&mut self, step: StepIx, reps: impl IntoIterator<Item = &'r Rep>) {
+        let whole = self.whole.entry(step).or_default();
+        for rep in reps {
+            if rep.answer == Answer::Gave {
+                whole[rep.weight as usize] += 1;
+            }
+            self.written.note(rep);
+        }
+    }
+
+    /// What was written so far.
+    pub(super) fn written(&self) -> Written {
+        self.written
+    }
+
     /// Whether one and the same weight is written for every whole answer on a step: then it tells nothing. Nothing in the hand
     /// at all is no such habit: it is as soft as it gets.
     fn is_habit(&self, step: StepIx, weight: Weight) -> bool {
@@ -128,21 +156,10 @@ impl LogHabits {
             let again = is_whole && seen > 0;
             seen += u32::from(is_whole);
             let no_weight = is_whole && self.is_habit(step, rep.weight) || again && one_weight;
-            let weight = if no_weight { Stretch::ANY } else { self.weight(rep.weight) };
-            let time = rep.time.filter(|_| !(again && one_time)).map(|t| self.seconds(t));
+            let weight = if no_weight { Stretch::ANY } else { self.written.weight(rep.weight) };
+            let time = rep.time.filter(|_| !(again && one_time)).map(|t| self.written.seconds(t));
             ReadRep { outcome: rep.answer.outcome(), weight, time }
         };
         reps.iter().map(|r| read(r)).collect()
-    }
-
-    /// Up to which weight felt, and up to which logarithm of seconds, what is written down meets a standard.
-    pub(super) fn met(&self, standard: &Standard) -> (f64, f64) {
-        let at = standard.weight as usize;
-        let used = (0..=at).rev().find(|w| self.uses(*w));
-        // Where nothing as light was written so far, it will be when the horse gets there.
-        let heaviest = used.map_or(at as f64 + 0.5, |w| self.weight(Weight::ALL[w]).to);
-        let tick = self.tick();
-        let last = (standard.seconds.seconds() / tick + 1e-9).floor() * tick;
-        (heaviest, (last + 0.5 * tick).max(1e-3).ln())
     }
 }

@@ -15,6 +15,7 @@ mod observer;
 mod readings;
 mod rep_model;
 mod settings;
+mod shares;
 mod step_filter;
 mod told;
 

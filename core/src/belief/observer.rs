@@ -8,18 +8,19 @@ use super::{
     count_model,
     day::{Day, OutOfOrder},
     hypotheses::{DayReading, FAINT, HypothesisBank},
-    log_habits::LogHabits,
+    log_habits::{LogHabits, Written},
     loss::AMOUNTS,
     normal::Mixture,
-    readings::{ReadingTally, Readings, RungReading},
+    readings::{ReadingTally, Readings},
     rep_model::{Curve, Likelihood, RepModel, at, reaches},
     settings::ModelSettings,
+    shares::{StepShares, curves},
     told::{Belief, Foreseen, Interval},
 };
 use crate::{
     count::Count,
     curriculum::{Course, Measure, Side, StepIx},
-    response::{Rep, Standard, Tally},
+    response::{Rep, Tally},
 };
 
 /// Follows one horse through its days.
@@ -30,8 +31,8 @@ pub struct Observer<'a> {
     reps_read: RepModel,
     readings: Arc<Readings>,
     log_habits: LogHabits,
-    /// For each step with reps and each standard it has had: the share met from each state, with seconds taken and without.
-    shares: BTreeMap<(StepIx, usize), Shares>,
+    /// Of each step with reps.
+    shares: BTreeMap<StepIx, StepShares>,
     bank: HypothesisBank,
     barn: BarnPrior,
     /// How likely each hypothesis is, given all that was seen here and in the barn.
@@ -51,13 +52,6 @@ pub struct Observer<'a> {
 struct SideWork<'d> {
     reps: Vec<&'d Rep>,
     counts: Vec<&'d Count>,
-}
-
-/// The share met from each state, with seconds taken and without, and what it was worked out from.
-#[derive(Debug, Clone)]
-struct Shares {
-    from: (RungReading, (f64, f64)),
-    curves: Arc<[Curve; 2]>,
 }
 
 impl<'a> Observer<'a> {
@@ -103,6 +97,12 @@ impl<'a> Observer<'a> {
             reps: self.reps,
             untimed: self.untimed,
         }
+    }
+
+    /// Takes up standards that came to its course since it was put by: as if they had been there, and nobody had been held to them yet.
+    pub(crate) fn take_up_new_standards(&mut self) {
+        let known: Vec<(StepIx, Written)> = self.shares.iter().map(|(&ix, shares)| (ix, shares.written())).collect();
+        known.into_iter().for_each(|(ix, written)| self.keep_shares(ix, written));
     }
 
     /// The course it was made for.
@@ -195,7 +195,7 @@ impl<'a> Observer<'a> {
         let as_read = self.log_habits.read(ix, &work.reps);
         let mut ln = self.reps_read.ln_likelihood(&step.standard, self.readings.rung(ix), &as_read);
         count_model::add(&mut ln, step.measure, &work.counts);
-        self.keep_shares(ix);
+        self.keep_shares(ix, self.log_habits.written());
         self.reps += work.reps.len() as u32;
         self.untimed += work.reps.iter().filter(|r| r.time.is_none()).count() as u32;
         let mut tally = Tally::of(step.standard_on(date), work.reps.iter().copied());
@@ -210,35 +210,18 @@ impl<'a> Observer<'a> {
         DayReading { step: ix, side, shown: Likelihood::of(&ln), days }
     }
 
-    /// The shares by which a step is judged, as this log writes them down.
-    fn keep_shares(&mut self, ix: StepIx) {
-        let step = self.course.step(ix);
-        let standards = std::iter::once(&step.standard).chain(step.later.iter().map(|(_, standard)| standard));
-        for (n, standard) in standards.enumerate() {
-            let from = (*self.readings.rung(ix), self.log_habits.met(standard));
-            if self.shares.get(&(ix, n)).is_none_or(|s| s.from != from) {
-                self.shares.insert((ix, n), Shares { from, curves: self.shares_of(ix, standard) });
-            }
-        }
-    }
-
-    fn shares_of(&self, ix: StepIx, standard: &Standard) -> Arc<[Curve; 2]> {
-        let step = self.course.step(ix);
-        match step.measure {
-            Measure::Reps => {
-                self.reps_read.shares(&step.standard, self.readings.rung(ix), self.log_habits.met(standard))
-            }
-            _ => Arc::new([count_model::shares(); 2]),
-        }
+    /// The shares by which a step is judged, as what was `written` in this log is to be read.
+    fn keep_shares(&mut self, ix: StepIx, written: Written) {
+        let (step, reading) = (self.course.step(ix), self.readings.rung(ix));
+        self.shares.entry(ix).or_default().update(step, &self.reps_read, reading, written);
     }
 
     fn set_readings(&mut self, tally: &ReadingTally) {
         let readings = Readings::of(self.course, &self.settings.signs, tally);
         if *self.readings != readings {
             self.readings = Arc::new(readings);
-            let mut known: Vec<StepIx> = self.shares.keys().map(|k| k.0).collect();
-            known.dedup();
-            known.into_iter().for_each(|ix| self.keep_shares(ix));
+            let (known, written): (Vec<StepIx>, _) = (self.shares.keys().copied().collect(), self.log_habits.written());
+            known.into_iter().for_each(|ix| self.keep_shares(ix, written));
         }
     }
 
@@ -323,7 +306,11 @@ impl<'a> Observer<'a> {
     pub fn ahead(&self, step: StepIx, side: Side, on: NaiveDate, days: usize) -> Vec<f64> {
         let share = self.course.step(step).standard_on(on).share.fraction();
         let s = self.course.step(step);
-        let curve = self.curve(step, on).unwrap_or_else(|| self.shares_of(step, s.standard_on(on))[0]);
+        let unknown = || {
+            let met = self.log_habits.written().met(s.standard_on(on));
+            curves(s, &self.reps_read, self.readings.rung(step), met)[0]
+        };
+        let curve = self.curve(step, on).unwrap_or_else(unknown);
         let reached = reaches(&curve, share);
         let mut out = vec![0.0; days + 1];
         let unseen = if self.seen.contains_key(&(step, side)) { 0.0 } else { self.settings.starts.unseen_sd };
@@ -366,7 +353,7 @@ impl<'a> Observer<'a> {
     fn curve(&self, step: StepIx, on: NaiveDate) -> Option<Curve> {
         let usual = self.settings.signs.time_missing;
         let missing = (f64::from(self.untimed) + 10.0 * usual) / (f64::from(self.reps) + 10.0);
-        let [timed, untimed] = &*self.shares.get(&(step, self.course.step(step).standards_by(on)))?.curves;
+        let [timed, untimed] = self.shares.get(&step)?.curves(self.course.step(step).standards_by(on))?;
         Some(std::array::from_fn(|i| timed[i] + missing * (untimed[i] - timed[i])))
     }
 

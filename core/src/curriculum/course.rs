@@ -93,6 +93,28 @@ impl Step {
     pub(crate) fn standards_by(&self, on: NaiveDate) -> usize {
         self.later.iter().rposition(|(from, _)| *from <= on).map_or(0, |at| at + 1)
     }
+
+    /// All of it that what was watched before a day can follow from: not what is only told of it, nor whether it is taught.
+    fn watched_before(&self, day: NaiveDate) -> Step {
+        Step {
+            name: String::new(),
+            ask: String::new(),
+            answer: vec![],
+            work: WorkNeeds::default(),
+            taught: true,
+            later: self.later.iter().filter(|(from, _)| *from < day).copied().collect(),
+            ..self.clone()
+        }
+    }
+
+    /// The first day from which reps on it are watched otherwise than on another; [`NaiveDate::MIN`] where they always were.
+    fn differs_from(&self, other: &Step) -> Option<NaiveDate> {
+        if self.watched_before(NaiveDate::MIN) != other.watched_before(NaiveDate::MIN) {
+            return Some(NaiveDate::MIN);
+        }
+        let same = self.later.iter().zip(&other.later).take_while(|(a, b)| a == b).count();
+        self.later[same..].iter().chain(&other.later[same..]).map(|(from, _)| *from).min()
+    }
 }
 
 /// Steps with their needs, free of rings, in teaching order.
@@ -240,6 +262,34 @@ impl Course {
             open.extend(self.steps[step].needs.iter().filter(|&&n| all.insert(n)));
         }
         all
+    }
+
+    /// The first day from which a horse is watched otherwise on this course than on another: `None` where it never is, and
+    /// [`NaiveDate::MIN`] where it is from its first day on. A standard holds from its day, so what was seen before stays as it is.
+    ///
+    /// ```
+    /// use cavesson_core::{curriculum::{Change, Course, Curriculum, DatedChange}, response::{Share, Standard}};
+    /// let shipped = Curriculum::standard();
+    /// let on = "2026-03-02".parse().unwrap();
+    /// let stricter = Standard { share: Share::percent(90).unwrap(), ..shipped.rung("T2").unwrap().standard };
+    /// let standard = Change::Standard { rung: "T2".into(), standard: stricter };
+    /// let stricter = shipped.changed(&[DatedChange { on, change: standard }]).unwrap();
+    /// assert_eq!(shipped.course().differs_from(&stricter.course()), Some(on));
+    /// let left_out = DatedChange { on, change: Change::LeaveOut { rung: "O3".into() } };
+    /// let less = shipped.changed(&[left_out]).unwrap();
+    /// assert_eq!(shipped.course().differs_from(&less.course()), None, "what a horse did on it stays");
+    /// ```
+    pub fn differs_from(&self, other: &Course) -> Option<NaiveDate> {
+        if self.steps.len() != other.steps.len() {
+            return Some(NaiveDate::MIN);
+        }
+        self.steps.iter().zip(&other.steps).filter_map(|(a, b)| a.differs_from(b)).min()
+    }
+
+    /// The steps, with all of them that what was watched before a day can follow from: courses of which these are the same come to the same
+    /// until then.
+    pub fn watched_before(&self, day: NaiveDate) -> Vec<Step> {
+        self.steps.iter().map(|step| step.watched_before(day)).collect()
     }
 
     /// A step that is reached from itself through needs, if there is one (Kahn's algorithm: what cannot be ordered).

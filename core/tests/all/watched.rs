@@ -8,8 +8,8 @@ use cavesson_core::{
         WatchingAdvisor, replay_barn, replay_barn_on_threads,
     },
     belief::{BarnWeeks, Day, ModelSettings, Work},
-    curriculum::{Course, Curriculum},
-    response::{Answer, Rep, ResponseTime, Weight},
+    curriculum::{Change, Course, Curriculum, DatedChange},
+    response::{Answer, Rep, ResponseTime, Share, Standard, Weight},
 };
 use chrono::{Days, NaiveDate};
 use rand::{RngExt, SeedableRng};
@@ -50,8 +50,9 @@ fn barn_of(course: &Course, herd: &[Vec<Arc<Day>>]) -> BarnWeeks {
     replay_barn(&settings, &mut horses, |_, _, _| {})
 }
 
-fn history(course: &Course, herd: &[Vec<Arc<Day>>], trainer_input: &TrainerInput) -> History {
+fn history(course: &Arc<Course>, herd: &[Vec<Arc<Day>>], trainer_input: &TrainerInput) -> History {
     History {
+        course: Arc::clone(course),
         posture: Posture::Steady,
         settings: ModelSettings::default(),
         trainer_input: trainer_input.clone(),
@@ -62,14 +63,32 @@ fn history(course: &Course, herd: &[Vec<Arc<Day>>], trainer_input: &TrainerInput
 }
 
 /// Every number that the advisor holds, at the end, before the last day and at the morning that was kept.
-fn told(watched: &WatchedHistory, course: &Course, keep: NaiveDate) -> [String; 3] {
+fn told(watched: &WatchedHistory, keep: NaiveDate) -> [String; 3] {
     let told = |advisor: Advisor<'_>| format!("{:?}", advisor.snapshot());
     let last = watched.history().days.last().map(|day| day.date);
     [
-        told(watched.at_end(course)),
-        last.and_then(|last| watched.on_morning(last, course)).map(told).unwrap_or_default(),
-        watched.on_morning(keep, course).map(told).unwrap_or_default(),
+        told(watched.at_end()),
+        last.and_then(|last| watched.on_morning(last)).map(told).unwrap_or_default(),
+        watched.on_morning(keep).map(told).unwrap_or_default(),
     ]
+}
+
+/// Something that a trainer does to the curriculum from a day on.
+fn changed(rng: &mut ChaCha8Rng, on: NaiveDate) -> DatedChange {
+    let steps = Curriculum::standard().course();
+    let rung = steps.step(rng.random_range(0..12)).rung.clone();
+    let standard = Standard {
+        weight: Weight::ALL[rng.random_range(0..Weight::ALL.len())],
+        seconds: ResponseTime::from_seconds(f64::from(rng.random_range(5..40)) / 10.0).unwrap(),
+        share: Share::percent(rng.random_range(50..=95)).unwrap(),
+        days: rng.random_range(1..6),
+    };
+    let change = match rng.random_range(0..4) {
+        0 => Change::LeaveOut { rung: "O3".into() },
+        1 => Change::TakeBack { rung: "O3".into() },
+        _ => Change::Standard { rung, standard },
+    };
+    DatedChange { on, change }
 }
 
 /// Something that a trainer or a rider does to a record.
@@ -106,19 +125,26 @@ fn meddle(rng: &mut ChaCha8Rng, course: &Course, herd: &mut [Vec<Arc<Day>>], inp
 
 #[test]
 fn what_is_taken_up_from_a_snapshot_is_the_same_to_the_last_bit() {
-    let course = Curriculum::standard().course();
-    for seed in 0..12 {
+    for seed in 0..16 {
         let mut rng = ChaCha8Rng::seed_from_u64(seed);
+        let mut course = Arc::new(Curriculum::standard().course());
+        let mut changes = vec![];
         let mut herd: Vec<_> = (0..HORSES).map(|_| record(&mut rng, &course, 60)).collect();
         let mut input = TrainerInput::default();
         let (mut today, mut before, mut saved) = (60, None, 0);
         for _ in 0..8 {
-            meddle(&mut rng, &course, &mut herd, &mut input, today);
+            if rng.random_bool(0.2) {
+                let on = first() + Days::new(rng.random_range(today - 10..=today));
+                changes.push(changed(&mut rng, on));
+                course = Arc::new(Curriculum::standard().changed(&changes).unwrap().course());
+            } else {
+                meddle(&mut rng, &course, &mut herd, &mut input, today);
+            }
             let keep = first() + Days::new(today - 28);
             let history = history(&course, &herd, &input);
-            let whole = WatchedHistory::watch(&course, history.clone(), None, &[keep]);
-            let taken_up = WatchedHistory::watch(&course, history, before.as_ref(), &[keep]);
-            assert_eq!(told(&taken_up, &course, keep), told(&whole, &course, keep), "seed {seed}, day {today}");
+            let whole = WatchedHistory::watch(history.clone(), None, &[keep]);
+            let taken_up = WatchedHistory::watch(history, before.as_ref(), &[keep]);
+            assert_eq!(told(&taken_up, keep), told(&whole, keep), "seed {seed}, day {today}");
             saved += whole.days_watched() - taken_up.days_watched();
             before = Some(taken_up);
             today += rng.random_range(0..3);
@@ -129,28 +155,77 @@ fn what_is_taken_up_from_a_snapshot_is_the_same_to_the_last_bit() {
 
 #[test]
 fn one_more_rep_costs_a_day_and_a_new_day_the_days_since_the_kept_morning() {
-    let course = Curriculum::standard().course();
+    let course = Arc::new(Curriculum::standard().course());
     let mut rng = ChaCha8Rng::seed_from_u64(3);
     let mut herd: Vec<_> = (0..HORSES).map(|_| record(&mut rng, &course, 200)).collect();
     let (input, keep) = (TrainerInput::default(), |today: u64| [first() + Days::new(today - 28)]);
-    let before = WatchedHistory::watch(&course, history(&course, &herd, &input), None, &keep(200));
+    let before = WatchedHistory::watch(history(&course, &herd, &input), None, &keep(200));
     assert_eq!(before.days_watched(), herd[0].len());
     let now = first() + Days::new(200);
     for _ in 0..3 {
         herd[0].retain(|d| d.date < now);
         herd[0].push(Arc::new(day(&mut rng, &course, now)));
-        let after = WatchedHistory::watch(&course, history(&course, &herd, &input), Some(&before), &keep(200));
+        let after = WatchedHistory::watch(history(&course, &herd, &input), Some(&before), &keep(200));
         assert_eq!(after.days_watched(), 1);
     }
-    let today = WatchedHistory::watch(&course, history(&course, &herd, &input), Some(&before), &keep(200));
+    let today = WatchedHistory::watch(history(&course, &herd, &input), Some(&before), &keep(200));
     herd[0].push(Arc::new(day(&mut rng, &course, now + Days::new(1))));
-    let next = WatchedHistory::watch(&course, history(&course, &herd, &input), Some(&today), &keep(201));
+    let next = WatchedHistory::watch(history(&course, &herd, &input), Some(&today), &keep(201));
     assert!((1..=29).contains(&next.days_watched()), "{}", next.days_watched());
 }
 
 #[test]
+fn another_standard_from_today_on_costs_today_and_one_from_the_first_day_on_all_of_it() {
+    let course = Arc::new(Curriculum::standard().course());
+    let mut rng = ChaCha8Rng::seed_from_u64(5);
+    let herd: Vec<_> = (0..HORSES).map(|_| record(&mut rng, &course, 200)).collect();
+    let input = TrainerInput::default();
+    let last = herd[0].last().unwrap().date;
+    let before = WatchedHistory::watch(history(&course, &herd, &input), None, &[]);
+    let stricter = |rung: &str, on: NaiveDate| {
+        let was = Curriculum::standard().rung(rung).unwrap().standard;
+        let standard = Standard { share: Share::percent(97).unwrap(), weight: Weight::Feather, ..was };
+        let change = DatedChange { on, change: Change::Standard { rung: rung.into(), standard } };
+        let course = Arc::new(Curriculum::standard().changed(&[change]).unwrap().course());
+        let days = WatchedHistory::watch(history(&course, &herd, &input), Some(&before), &[]).days_watched();
+        let whole = WatchedHistory::watch(history(&course, &herd, &input), None, &[]);
+        (days, told(&whole, last) == told(&before, last))
+    };
+    let rung = course.step(herd[0].last().unwrap().work[0].step).rung.clone();
+    assert_eq!(stricter(&rung, last), (1, false), "what it says is another");
+    assert_eq!(stricter(&rung, first()), (herd[0].len(), false));
+}
+
+/// Up to which weight an answer meets a standard depends on which weights the log uses. What was asked of a step is read by what was used
+/// then, also where its new standard comes after others were used elsewhere.
+#[test]
+fn a_new_standard_is_read_by_the_weights_in_use_when_its_step_was_last_asked() {
+    let course = Arc::new(Curriculum::standard().course());
+    let asked = |n: u64, step: usize, weight: Weight| {
+        let side = course.step(step).sides.list()[0];
+        let rep = Rep { answer: Answer::Gave, weight, time: None };
+        Arc::new(Day::new(first() + Days::new(n), vec![Work::reps(step, side, vec![rep; 4])]))
+    };
+    let mut days: Vec<_> = (0..4).map(|n| asked(n, 0, Weight::ALL[2])).collect();
+    days.extend((4..6).map(|n| asked(n, 1, Weight::ALL[3])));
+    let herd = vec![days];
+    let (input, last) = (TrainerInput::default(), first() + Days::new(5));
+    let before = WatchedHistory::watch(history(&course, &herd, &input), None, &[]);
+    let rung = course.step(0).rung.clone();
+    let standard = Standard { weight: Weight::ALL[3], ..course.step(0).standard };
+    let change = DatedChange { on: last, change: Change::Standard { rung, standard } };
+    let course = Arc::new(Curriculum::standard().changed(&[change]).unwrap().course());
+    let taken_up = WatchedHistory::watch(history(&course, &herd, &input), Some(&before), &[]);
+    assert_eq!(taken_up.days_watched(), 1);
+    // Never put by, so that nothing is taken up again.
+    let mut whole = Advisor::new(&course, Posture::Steady, ModelSettings::default());
+    herd[0].iter().for_each(|day| whole.watch(day).unwrap());
+    assert_eq!(format!("{:?}", taken_up.at_end().snapshot()), format!("{:?}", whole.snapshot()));
+}
+
+#[test]
 fn one_pass_over_a_barn_on_any_threads_is_the_same_as_each_horse_by_itself() {
-    let course = Curriculum::standard().course();
+    let course = Arc::new(Curriculum::standard().course());
     let settings = ModelSettings::default();
     for seed in 0..6 {
         let mut rng = ChaCha8Rng::seed_from_u64(seed);
@@ -173,14 +248,15 @@ fn one_pass_over_a_barn_on_any_threads_is_the_same_as_each_horse_by_itself() {
             for (n, horse) in horses.into_iter().enumerate() {
                 let (trainer_input, days) = (input.clone(), Arc::clone(&herd[n]));
                 let barn = Arc::clone(&barn);
-                let history = History { posture: Posture::Steady, settings, trainer_input, days, barn, horse: n };
-                let by_itself = WatchedHistory::watch(&course, history.clone(), None, &keep);
+                let (course, posture) = (Arc::clone(&course), Posture::Steady);
+                let history = History { course, posture, settings, trainer_input, days, barn, horse: n };
+                let by_itself = WatchedHistory::watch(history.clone(), None, &keep);
                 let together = horse.follower.watched(Arc::clone(&history.barn), n).unwrap();
                 for morning in keep {
-                    let same = told(&together, &course, morning) == told(&by_itself, &course, morning);
+                    let same = told(&together, morning) == told(&by_itself, morning);
                     assert!(same, "seed {seed}, horse {n}, {threads} threads");
                 }
-                let again = WatchedHistory::watch(&course, history, Some(&together), &keep);
+                let again = WatchedHistory::watch(history, Some(&together), &keep);
                 assert_eq!(again.days_watched(), 0, "nothing is left to watch");
             }
         }

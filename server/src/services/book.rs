@@ -8,6 +8,7 @@ use cavesson_core::{
     curriculum::{Course, Curriculum},
 };
 use cavesson_store::{Scope, curriculum, horse};
+use chrono::NaiveDate;
 use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
@@ -17,7 +18,7 @@ use crate::{App, Problem};
 #[derive(Debug)]
 pub(crate) struct Book {
     pub(crate) curriculum: Curriculum,
-    pub(crate) course: Course,
+    pub(crate) course: Arc<Course>,
     /// A hash of the curriculum: the same where nothing in it differs.
     pub(crate) fingerprint: String,
     /// A hash of which steps its course has, in their order: a log that was read by it can be used with another that has the same.
@@ -26,9 +27,15 @@ pub(crate) struct Book {
 
 impl Book {
     fn of(curriculum: Curriculum, fingerprint: String) -> Book {
-        let course = curriculum.course();
+        let course = Arc::new(curriculum.course());
         let steps = self::fingerprint(&course.steps().iter().map(|s| s.id.as_str()).collect::<Vec<_>>());
         Book { curriculum, course, fingerprint, steps }
+    }
+
+    /// A hash of all that what was watched before a day can follow from: a standard that holds from that day on, or a rung that is left out,
+    /// changes nothing of it.
+    pub(crate) fn watched_before(&self, day: NaiveDate) -> String {
+        fingerprint(&[&format!("{:?}", self.course.watched_before(day))])
     }
 }
 

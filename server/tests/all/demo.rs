@@ -124,7 +124,7 @@ async fn no_order_of_horses_changes_what_is_worked_out(db: PgPool) {
     assert_eq!(worked_out[0], worked_out[1]);
 }
 
-/// A server that ran through a day's change, with rides logged on the way, says to the last digit what one says that begins with
+/// A server that ran through a day's change, with rides logged and other standards set on the way, says to the last digit what one says that begins with
 /// nothing kept and asks in another order.
 #[sqlx::test(migrator = "cavesson_store::MIGRATOR")]
 async fn no_server_that_ran_for_days_says_other_than_one_that_starts_now(db: PgPool) {
@@ -160,6 +160,15 @@ async fn no_server_that_ran_for_days_says_other_than_one_that_starts_now(db: PgP
             mara.put(&format!("/api/rides/{ride}/reps/{}", uuid::Uuid::new_v4()), rep).await.is(201);
             mara.get(&format!("/api/horses/{id}/standing")).await.is(200);
         }
+    }
+    for (horse, change) in [
+        (None, json!({ "kind": "standard", "rung": "S1", "standard": { "share": 90 } })),
+        (Some(&ids[1]), json!({ "kind": "standard", "rung": "S1", "standard": { "weight": "feather" } })),
+        (None, json!({ "kind": "leave-out", "rung": "O3" })),
+    ] {
+        let path = format!("/api/curriculum/changes/{}", uuid::Uuid::new_v4());
+        mara.put(&path, json!({ "horse_id": horse, "change": change })).await.is(201);
+        all(&mut mara, &ids).await;
     }
     zone("Pacific/Kiritimati").await;
     let ran = all(&mut mara, &ids).await;

@@ -175,15 +175,18 @@ fn place(days: &[Arc<Day>], date: NaiveDate) -> usize {
 }
 
 impl BarnSnapshot {
-    /// Whether a barn has the same horses, the same curricula and the same days before it.
+    /// Whether a barn has the same horses and, before it, the same days and what they were held to.
     fn is_good_for(&self, barn: &BarnDays) -> bool {
         let before = |days: &LogDays| place(days, self.on);
         let same_days = |(a, b): (&LogDays, &LogDays)| {
             let (a, b) = (&a[..before(a)], &b[..before(b)]);
             a.len() == b.len() && a.iter().zip(b).all(|(a, b)| Arc::ptr_eq(a, b) || a == b)
         };
+        let same_books = |(a, b): (&Arc<Book>, &Arc<Book>)| {
+            Arc::ptr_eq(a, b) || a.course.differs_from(&b.course).is_none_or(|from| from >= self.on)
+        };
         self.of.horses == barn.horses
-            && self.of.books.iter().zip(&barn.books).all(|(a, b)| a.fingerprint == b.fingerprint)
+            && self.of.books.iter().zip(&barn.books).all(same_books)
             && self.of.days.iter().zip(&barn.days).all(same_days)
     }
 

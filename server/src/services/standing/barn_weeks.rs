@@ -1,6 +1,6 @@
 //! What the horses of a barn had shown at the start of each week: every horse's standing is worked out with it.
 
-use std::{fmt::Write as _, sync::Arc};
+use std::{collections::HashMap, fmt::Write as _, sync::Arc};
 
 use cavesson_core::{
     advice::{FAULT_WINDOW_DAYS, RemedyRecord, cures},
@@ -122,7 +122,8 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
     let keys: Vec<Option<Uuid>> = ridden.iter().map(|r| Some(r.0)).collect();
     let books = books(app, scope, &keys).await?;
     let mut parts = vec![CODE_VERSION.as_str(), made_from.as_str()];
-    parts.extend(books.iter().map(|b| b.fingerprint.as_str()));
+    let of_books = watched_before(&books, monday);
+    parts.extend(of_books.iter().map(String::as_str));
     let fingerprint = fingerprint(&parts);
     let known = match at_hand().filter(|k| k.known.fingerprint == fingerprint) {
         Some(at_hand) => at_hand.known,
@@ -134,6 +135,16 @@ pub(crate) async fn known_barn(app: &App, scope: &Scope, today: NaiveDate) -> Re
     };
     barns.known.insert(scope.shared(), Counted { revisions, known: Arc::clone(&known) });
     Ok(known)
+}
+
+/// What of each curriculum matters to what was seen before a day. Most horses have the same one.
+fn watched_before(books: &[Arc<Book>], day: NaiveDate) -> Vec<String> {
+    let mut known: HashMap<&str, String> = HashMap::new();
+    let mut all = vec![];
+    for book in books {
+        all.push(known.entry(&book.fingerprint).or_insert_with(|| book.watched_before(day)).clone());
+    }
+    all
 }
 
 /// The horses whose revision is another than before, each with the one before; none where a horse has another curriculum.
@@ -184,9 +195,9 @@ impl KnownBarn {
         };
         let (watched, remedies, horses) = app.compute.run(scope.shared(), worked_out).await?;
         app.caches.barns.snapshots.insert(scope.shared(), Arc::new(watched.snapshot));
-        for (history, (horse, _, book)) in watched.histories.into_iter().zip(&self.horses) {
+        for (history, (horse, _, _)) in watched.histories.into_iter().zip(&self.horses) {
             if let Some(history) = history {
-                app.caches.with_barn.put((scope.shared(), *horse), book, history);
+                app.caches.with_barn.put((scope.shared(), *horse), history);
             }
         }
         Ok(Arc::new(ShownByBarn { weeks: watched.weeks, remedies, horses }))

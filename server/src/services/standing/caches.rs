@@ -5,7 +5,6 @@ use std::sync::Arc;
 use cavesson_core::advice::WatchedHistory;
 
 use crate::services::{
-    book::Book,
     flights::Flights,
     standing::{
         barn_weeks::BarnCache,
@@ -48,25 +47,25 @@ impl Default for StandingCaches {
     }
 }
 
-/// Histories up to Monday, with the fingerprints of the curricula that they were watched on.
+/// Histories up to Monday.
 #[derive(Debug)]
-pub(crate) struct WatchedWithBarn(moka::sync::Cache<Key, (String, Arc<WatchedHistory>)>);
+pub(crate) struct WatchedWithBarn(moka::sync::Cache<Key, Arc<WatchedHistory>>);
 
 impl Default for WatchedWithBarn {
     fn default() -> Self {
-        let weigh = |_: &Key, it: &(String, Arc<WatchedHistory>)| u32::try_from(it.1.bytes()).unwrap_or(u32::MAX);
+        let weigh = |_: &Key, it: &Arc<WatchedHistory>| u32::try_from(it.bytes()).unwrap_or(u32::MAX);
         WatchedWithBarn(moka::sync::Cache::builder().max_capacity(128 * MB).weigher(weigh).build())
     }
 }
 
 impl WatchedWithBarn {
-    pub(crate) fn put(&self, key: Key, book: &Book, history: WatchedHistory) {
-        self.0.insert(key, (book.fingerprint.clone(), Arc::new(history)));
+    pub(crate) fn put(&self, key: Key, history: WatchedHistory) {
+        self.0.insert(key, Arc::new(history));
     }
 
     /// The history of a horse, once: what is watched on from it is kept elsewhere.
-    pub(crate) fn take(&self, key: Key, book: &Book) -> Option<Arc<WatchedHistory>> {
-        self.0.remove(&key).filter(|(of_book, _)| *of_book == book.fingerprint).map(|(_, history)| history)
+    pub(crate) fn take(&self, key: Key) -> Option<Arc<WatchedHistory>> {
+        self.0.remove(&key)
     }
 }
 

@@ -9,7 +9,7 @@ use cavesson_core::{
         in_work, kept_mornings, stiff_side,
     },
     belief::ModelSettings,
-    curriculum::{Course, Curriculum, Heights, StepIx},
+    curriculum::{Curriculum, Heights, StepIx},
     ride::Habits,
 };
 use cavesson_store::trainer_input::KeptOverrule;
@@ -64,7 +64,6 @@ impl<T> OnMorning<T> {
     /// What follows for a day from the first morning from `from` on; what was worked out `before` is taken where it is the same.
     fn of(
         watched: &WatchedHistory,
-        course: &Course,
         (from, day): (NaiveDate, NaiveDate),
         before: Option<&OnMorning<T>>,
         work_out: impl FnOnce(&Standing<'_, '_>) -> T,
@@ -72,7 +71,7 @@ impl<T> OnMorning<T> {
         let snapshot = Arc::clone(watched.snapshot_of(from)?);
         let it = match before.filter(|before| Arc::ptr_eq(&before.snapshot, &snapshot) && before.day == day) {
             Some(before) => Arc::clone(&before.it),
-            None => Arc::new(work_out(&watched.on_morning(from, course)?.standing(day))),
+            None => Arc::new(work_out(&watched.on_morning(from)?.standing(day))),
         };
         Some(OnMorning { snapshot, day, it })
     }
@@ -87,6 +86,7 @@ pub(crate) fn watch(
     today: NaiveDate,
 ) -> WatchedRecord {
     let history = History {
+        course: Arc::clone(&record.book.course),
         posture: record.posture,
         settings: ModelSettings::default(),
         trainer_input: record.trainer_input.clone(),
@@ -94,19 +94,18 @@ pub(crate) fn watch(
         barn: Arc::clone(&barn.weeks),
         horse: barn.place_of(record.horse),
     };
-    let course = &record.book.course;
     let watched_before = with_barn.or(before.map(|b| &b.watched));
-    let watched = WatchedHistory::watch(course, history, watched_before, &kept_mornings(today));
-    let same =
-        |b: &&WatchedRecord| b.record.posture == record.posture && b.record.trainer_input == record.trainer_input;
+    let watched = WatchedHistory::watch(history, watched_before, &kept_mornings(today));
+    let made_from = |record: &Record| (record.posture, record.trainer_input.clone(), record.book.fingerprint.clone());
+    let same = |b: &&WatchedRecord| made_from(&b.record) == made_from(&record);
     let kept = before.filter(same);
     let then = (foreseen_from(today), today - Days::new(FORECAST_BEFORE));
     let kept_foreseen = kept.and_then(|k| k.foreseen.as_ref());
-    let foreseen = OnMorning::of(&watched, course, then, kept_foreseen, EarlierForecast::of);
+    let foreseen = OnMorning::of(&watched, then, kept_foreseen, EarlierForecast::of);
     let last = record.log.days.last().map(|day| day.date);
     let before_last = last.and_then(|last| {
         let statuses = |standing: &Standing<'_, '_>| standing.statuses().to_vec();
-        OnMorning::of(&watched, course, (last, last), kept.and_then(|k| k.before_last.as_ref()), statuses)
+        OnMorning::of(&watched, (last, last), kept.and_then(|k| k.before_last.as_ref()), statuses)
     });
     WatchedRecord { record, watched, foreseen, before_last }
 }
@@ -115,7 +114,7 @@ pub(crate) fn watch(
 pub(crate) fn standing_of(watched: &WatchedRecord, today: NaiveDate) -> StandingOut {
     let WatchedRecord { record, watched, foreseen, before_last } = watched;
     let course = &record.book.course;
-    let advisor = watched.at_end(course);
+    let advisor = watched.at_end();
     let standing = advisor.standing(today);
     let then = foreseen.as_ref().map(|foreseen| foreseen.it.as_ref());
     let on_last = |before: &OnMorning<Vec<Status>>| match before.day == today {

@@ -282,7 +282,7 @@ pub(crate) async fn standing_on<T: Send + 'static>(
     work: impl FnOnce(&Standing<'_, '_>, &Record) -> T + Send + 'static,
 ) -> Result<T, Problem> {
     let at_end = move || {
-        let advisor = watched.watched.at_end(&watched.record.book.course);
+        let advisor = watched.watched.at_end();
         work(&advisor.standing(today), &watched.record)
     };
     app.compute.run(scope.shared(), at_end).await
@@ -348,12 +348,9 @@ async fn watch_alone(
     let records = records(app, scope, &left, barn_now, &shown, today).await?;
     let watch = |(record, one): (Record, &Stale)| {
         let before = app.caches.watched.latest(key(one));
-        let with_barn = app.caches.with_barn.take(key(one), &record.book);
+        let with_barn = app.caches.with_barn.take(key(one));
         let shown = Arc::clone(&shown);
-        let watched = move || {
-            let before = before.filter(|b| b.record.book.fingerprint == record.book.fingerprint);
-            Arc::new(compute::watch(record, &shown, before.as_deref(), with_barn.as_deref(), today))
-        };
+        let watched = move || Arc::new(compute::watch(record, &shown, before.as_deref(), with_barn.as_deref(), today));
         app.compute.run(scope.shared(), watched)
     };
     let made = try_join_all(records.into_iter().zip(&left).map(watch)).await?;
