@@ -1,8 +1,10 @@
 //! What was left out of a plan, and why.
 
+use std::collections::BTreeMap;
+
 use super::{
     Ix, Ride, WeekProblem,
-    search::{PlacedRide as Placed, RideOption as Choice, SearchState as State, of_work},
+    search::{Hours, PlacedRide as Placed, RideOptions, SearchState as State},
 };
 
 /// A work with fewer rides than its worth has entries.
@@ -29,7 +31,7 @@ pub struct Short {
     pub why: String,
 }
 
-/// What keeps one way of riding a work out of a plan.
+/// What keeps one way of riding a work out of a plan: the horse's own first.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 enum Blocker {
     Most,
@@ -64,21 +66,21 @@ enum Blocker {
 /// assert_eq!((missing.len(), missing[0].missed), (1, 1));
 /// ```
 pub fn left_out(week: &WeekProblem, rides: &[Ride]) -> Vec<LeftOut> {
-    let state = state_of(week, rides);
+    let (state, mut hours) = (state_of(week, rides), Hours::of(week));
     let lacks = |w: &Ix| state.of_work[*w].len() < week.works[*w].worth.len();
     (0..week.works.len())
         .filter(lacks)
         .map(|w| LeftOut {
             work: w,
             missed: week.works[w].worth.len() - state.of_work[w].len(),
-            why: why(week, &state, w, &of_work(week, w)),
+            why: why(week, &state, w, &hours.groups(w)),
         })
         .collect()
 }
 
 /// Every horse under its least, in the order of the horses.
 pub fn short(week: &WeekProblem, rides: &[Ride]) -> Vec<Short> {
-    let state = state_of(week, rides);
+    let (state, mut hours) = (state_of(week, rides), Hours::of(week));
     let mut out = vec![];
     for (h, horse) in week.horses.iter().enumerate() {
         let (rides, least) = (state.of_horse[h].len(), usize::from(horse.least));
@@ -91,7 +93,7 @@ pub fn short(week: &WeekProblem, rides: &[Ride]) -> Vec<Short> {
         let why = match best {
             None if works.is_empty() => "it has no works".to_owned(),
             None => format!("its works have {rides} rides in all"),
-            Some(w) => format!("{}: {}", week.works[w].id, why(week, &state, w, &of_work(week, w))),
+            Some(w) => format!("{}: {}", week.works[w].id, why(week, &state, w, &hours.groups(w))),
         };
         out.push(Short { horse: h, rides, least, why });
     }
@@ -106,22 +108,30 @@ fn state_of<'w>(week: &'w WeekProblem, rides: &[Ride]) -> State<'w> {
     state
 }
 
-/// The commonest blocker over all ways, the horse's own first.
-fn why(week: &WeekProblem, state: &State<'_>, w: Ix, ways: &[Choice]) -> String {
+/// The commonest blocker over all ways; of two that are as common, the one nearer to the hour.
+fn why(week: &WeekProblem, state: &State<'_>, w: Ix, ways: &[RideOptions]) -> String {
     let work = &week.works[w];
-    if ways.is_empty() {
-        return no_way(week, w);
-    }
     // Days on which it is ridden already say nothing, where there are others.
     let mine: Vec<u8> = state.of_work[w].iter().map(|&s| state.placed(s).ride.day).collect();
-    let others: Vec<Choice> = ways.iter().copied().filter(|c| !mine.contains(&c.day)).collect();
-    let asked = if others.is_empty() { ways } else { &others };
-    let blockers: Vec<Blocker> = asked.iter().map(|&c| blocker(week, state, w, c)).collect();
-    let count = |b: Blocker| blockers.iter().filter(|x| **x == b).count();
-    let mut kinds = blockers.clone();
-    kinds.sort_unstable();
-    kinds.dedup();
-    let Some(top) = kinds.into_iter().max_by_key(|&b| count(b)) else { return no_way(week, w) };
+    let others: Vec<&RideOptions> = ways.iter().filter(|group| !mine.contains(&group.day)).collect();
+    let asked = if others.is_empty() { ways.iter().collect() } else { others };
+    let mut blockers: BTreeMap<Blocker, u32> = BTreeMap::new();
+    for of_day in asked.chunk_by(|a, b| a.day == b.day) {
+        let of_horse = blocker_of_day(week, state, w, of_day[0].day);
+        for group in of_day {
+            let by = state.count_starts(w, group);
+            let counts = match of_horse {
+                Some(blocker) => vec![(blocker, by.rider + by.place + by.free)],
+                None => vec![
+                    (Blocker::Rider(group.rider.into()), by.rider),
+                    (Blocker::Place(group.place.into()), by.place),
+                    (Blocker::Cost, by.free),
+                ],
+            };
+            counts.into_iter().for_each(|(blocker, n)| *blockers.entry(blocker).or_default() += n);
+        }
+    }
+    let Some((top, _)) = blockers.into_iter().max_by_key(|(_, n)| *n) else { return no_way(week, w) };
     let horse = &week.horses[work.horse];
     match top {
         Blocker::Most => format!("{} has its {} rides", horse.id, horse.most),
@@ -150,31 +160,28 @@ fn no_way(week: &WeekProblem, w: Ix) -> String {
     }
 }
 
-fn blocker(week: &WeekProblem, state: &State<'_>, w: Ix, c: Choice) -> Blocker {
+/// What keeps a work out of a day whoever rides it where and when.
+fn blocker_of_day(week: &WeekProblem, state: &State<'_>, w: Ix, day: u8) -> Option<Blocker> {
     let work = &week.works[w];
     let horse = &week.horses[work.horse];
     let mine = || state.of_horse[work.horse].iter().map(|&s| state.placed(s).ride);
     let load = &state.load[work.horse];
-    let d = usize::from(c.day);
+    let d = usize::from(day);
     let beside = |day: Option<usize>| day.and_then(|day| load.get(day)).copied().unwrap_or(0);
-    let near = |r: Ride| r.work == w && r.day.abs_diff(c.day) < work.gap_days;
+    let near = |r: Ride| r.work == w && r.day.abs_diff(day) < work.gap_days;
     if mine().count() >= usize::from(horse.most) {
-        Blocker::Most
+        Some(Blocker::Most)
     } else if load.iter().sum::<u32>() + work.load > horse.week {
-        Blocker::WeekLoad
-    } else if mine().any(|r| r.work != w && r.day == c.day) {
-        Blocker::Day
+        Some(Blocker::WeekLoad)
+    } else if mine().any(|r| r.work != w && r.day == day) {
+        Some(Blocker::Day)
     } else if mine().any(near) {
-        Blocker::Gap
+        Some(Blocker::Gap)
     } else if work.cows > 0 && state.cows[d] + u32::from(work.cows) > u32::from(week.cows[d]) {
-        Blocker::Cows
+        Some(Blocker::Cows)
     } else if beside(d.checked_sub(1)).max(beside(Some(d + 1))) + work.load > horse.two_days {
-        Blocker::TwoDays
-    } else if state.time_fits(w, c) {
-        Blocker::Cost
-    } else if state.rider_is_free(w, c) {
-        Blocker::Place(c.place.into())
+        Some(Blocker::TwoDays)
     } else {
-        Blocker::Rider(c.rider.into())
+        None
     }
 }

@@ -2,12 +2,43 @@
 
 use super::{
     bits,
-    options::Choice,
+    options::{Choice, Group},
     state::{NONE, Placed, Slot, State},
 };
 use crate::schedule::{DAYS, Ix, Ride};
 
+/// Starts of a work with a rider in a place on a day, by who keeps them.
+#[derive(Debug, Clone, Copy, Default)]
+pub(in crate::schedule) struct StartsBy {
+    /// The rider is on another horse.
+    pub(in crate::schedule) rider: u32,
+    /// The place is full, and the rider is free.
+    pub(in crate::schedule) place: u32,
+    /// Nobody.
+    pub(in crate::schedule) free: u32,
+}
+
 impl State<'_> {
+    /// The starts of a group, counted by who is in their way.
+    pub(in crate::schedule) fn count_starts(&self, w: Ix, group: &Group) -> StartsBy {
+        let rider = (usize::from(group.rider) * DAYS + usize::from(group.day)) * self.words;
+        let place = (usize::from(group.place) * DAYS + usize::from(group.day)) * self.words;
+        let free = |taken: &[u64]| {
+            let mut free: Vec<u64> = taken.iter().map(|t| !t).collect();
+            bits::runs(&mut free, self.length(w));
+            free
+        };
+        let (riders, places) =
+            (free(&self.busy[rider..rider + self.words]), free(&self.full[place..place + self.words]));
+        let mut by = StartsBy::default();
+        for ((starts, rider), place) in group.starts.iter().zip(riders).zip(places) {
+            by.rider += (starts & !rider).count_ones();
+            by.place += (starts & rider & !place).count_ones();
+            by.free += (starts & rider & place).count_ones();
+        }
+        by
+    }
+
     /// The rides that would have to go for it, and false where one of them is fixed. `pick` chooses among several that would do.
     pub(super) fn conflicts(
         &self,

@@ -22,12 +22,12 @@ mod state;
 mod time_grid;
 
 use anneal::{Annealer, Options};
-use options::{Choice, Group, choices, groups};
+use options::Choice;
 use state::{Placed, Slot, State};
 
 use super::{Ix, Ride, SHORT, WeekProblem};
 use crate::threads;
-pub(super) use options::{Choice as RideOption, of_work};
+pub(super) use options::{Group as RideOptions, Hours};
 pub use pace::{Pace, Pacer};
 pub(super) use state::{Placed as PlacedRide, State as SearchState};
 
@@ -130,12 +130,11 @@ pub fn plan(
     effort: Effort,
     on_progress: &mut dyn FnMut(Progress<'_>) -> Option<Pace>,
 ) -> Vec<Ride> {
-    let options = choices(week);
+    let (options, groups) = Hours::of(week).options();
     let empty = State::new(week);
-    let by_day: Vec<Vec<Group>> = options.iter().map(|w| groups(w, empty.grid, empty.words)).collect();
     let open: Vec<Ix> = (0..week.works.len()).filter(|&w| !options[w].is_empty()).collect();
     let mut best = (empty.score(), empty.rides());
-    let space = SearchSpace { empty, options: (&options, &by_day), open: &open, seed: effort.seed };
+    let space = SearchSpace { empty, options: (&options, &groups), open: &open, seed: effort.seed };
     let most = upper_bound(week);
     let (mut n, mut into, mut rounds) = (0, 0, 0);
     let mut crowd = vec![];
@@ -205,7 +204,7 @@ fn anneal_round(crowd: &mut Crowd<'_>, (heat, short_cost): (f64, i64), moves: u3
 /// The same rides with the same riders in the same places, each as early in its day as the others leave room for. The score does not
 /// change, and no rule is broken that was not.
 pub fn shift_early(week: &WeekProblem, rides: &[Ride]) -> Vec<Ride> {
-    let options = choices(week);
+    let (options, _) = Hours::of(week).options();
     let mut state = State::new(week);
     let mut out: Vec<Ride> = rides.iter().copied().filter(|r| week.fixed.contains(r)).collect();
     let mut free: Vec<Ride> = rides.iter().copied().filter(|r| !week.fixed.contains(r)).collect();

@@ -1,7 +1,9 @@
 //! Every way in which a work can be ridden, as far as that can be told before any other ride is there.
 
+use std::collections::BTreeMap;
+
 use super::{bits, time_grid::TimeGrid};
-use crate::schedule::{DAYS, Ix, Ride, WeekProblem};
+use crate::schedule::{DAYS, Ix, Ride, Span, WeekProblem};
 
 /// One way to ride a work.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -19,11 +21,6 @@ impl Choice {
     }
 }
 
-/// The options of each work, in order of the day.
-pub(in crate::schedule) fn choices(week: &WeekProblem) -> Vec<Vec<Choice>> {
-    (0..week.works.len()).map(|w| of_work(week, w)).collect()
-}
-
 /// The options of a work with one rider in one place on one day: the starts as bits of the day.
 #[derive(Debug, Clone)]
 pub(in crate::schedule) struct Group {
@@ -34,57 +31,119 @@ pub(in crate::schedule) struct Group {
     pub(in crate::schedule) starts: Vec<u64>,
 }
 
-/// The options of a work by day, rider and place, the cheapest rider first within each day.
-pub(in crate::schedule) fn groups(options: &[Choice], grid: TimeGrid, words: usize) -> Vec<Group> {
-    let mut out: Vec<Group> = vec![];
-    for c in options {
-        let mine = |g: &&mut Group| (g.day, g.place, g.rider) == (c.day, c.place, c.rider);
-        let at = grid.at(c.start);
-        let group = match out.iter_mut().find(mine) {
-            Some(group) => group,
-            None => {
-                let Choice { day, place, rider, cost, .. } = *c;
-                out.push(Group { day, place, rider, cost, starts: vec![0; words] });
-                let last = out.len() - 1;
-                &mut out[last]
+/// The hours of a week, from which the options of its works are made.
+#[derive(Debug)]
+pub(in crate::schedule) struct Hours<'w> {
+    week: &'w WeekProblem,
+    grid: TimeGrid,
+    /// By the minutes of a ride.
+    within: BTreeMap<u16, Within>,
+}
+
+/// The starts at which a ride of so many minutes is within the hours, of each rider and of each place, by day.
+#[derive(Debug)]
+struct Within {
+    riders: Vec<Vec<u64>>,
+    places: Vec<Vec<u64>>,
+}
+
+impl<'w> Hours<'w> {
+    pub(in crate::schedule) fn of(week: &'w WeekProblem) -> Hours<'w> {
+        Hours { week, grid: TimeGrid::of(week), within: BTreeMap::new() }
+    }
+
+    /// The options of a work by day, rider and place, in the order of its riders and places within each day.
+    pub(in crate::schedule) fn groups(&mut self, w: Ix) -> Vec<Group> {
+        let (week, grid) = (self.week, self.grid);
+        let work = &week.works[w];
+        let within = self.within.entry(work.minutes).or_insert_with(|| Within::of(week, grid, work.minutes));
+        let mut out = vec![];
+        for day in (0..DAYS as u8).filter(|&day| may_be_on(week, w, day)) {
+            let at = |ix: Ix| ix * DAYS + usize::from(day);
+            let fit = fit(week, grid, w, day);
+            for &(rider, cost) in &work.riders {
+                let by_rider: Vec<u64> = both(&fit, &within.riders[at(rider)]).collect();
+                if by_rider.iter().all(|word| *word == 0) {
+                    continue;
+                }
+                for &place in work.places.iter().filter(|p| week.places[**p].at_once > 0) {
+                    let starts: Vec<u64> = both(&by_rider, &within.places[at(place)]).collect();
+                    if starts.iter().any(|word| *word > 0) {
+                        let (place, rider, cost) = (place as u16, rider as u16, cost as i32);
+                        out.push(Group { day, place, rider, cost, starts });
+                    }
+                }
             }
+        }
+        out
+    }
+
+    /// The options of every work, one by one and in groups.
+    pub(in crate::schedule) fn options(mut self) -> (Vec<Vec<Choice>>, Vec<Vec<Group>>) {
+        let groups: Vec<Vec<Group>> = (0..self.week.works.len()).map(|w| self.groups(w)).collect();
+        (groups.iter().map(|of_work| choices(of_work, self.grid)).collect(), groups)
+    }
+}
+
+impl Within {
+    fn of(week: &WeekProblem, grid: TimeGrid, minutes: u16) -> Within {
+        let starts = |hours: &[Span], day: u8| {
+            let holds = |start| hours.iter().any(|s| s.holds(day, start, minutes));
+            starts(week, grid, minutes, holds)
         };
-        bits::fill(&mut group.starts, at, at + 1);
+        let by_day = |hours: &[Span]| (0..DAYS as u8).map(|day| starts(hours, day)).collect::<Vec<_>>();
+        Within {
+            riders: week.riders.iter().flat_map(|r| by_day(&r.hours)).collect(),
+            places: week.places.iter().flat_map(|p| by_day(&p.hours)).collect(),
+        }
+    }
+}
+
+/// The starts of a day at which a ride of so many minutes can be, as bits.
+fn starts(week: &WeekProblem, grid: TimeGrid, minutes: u16, can_be: impl Fn(u16) -> bool) -> Vec<u64> {
+    let mut out = vec![0; grid.units().div_ceil(64)];
+    let is_start = |start: u16| start.is_multiple_of(week.slot_minutes) && start + minutes <= 24 * 60;
+    for at in (0..grid.units()).filter(|&at| is_start(grid.start(at)) && can_be(grid.start(at))) {
+        bits::fill(&mut out, at, at + 1);
     }
     out
 }
 
-/// The options of one work.
-pub(in crate::schedule) fn of_work(week: &WeekProblem, w: Ix) -> Vec<Choice> {
+fn both<'b>(a: &'b [u64], b: &'b [u64]) -> impl Iterator<Item = u64> + 'b {
+    a.iter().zip(b).map(|(a, b)| a & b)
+}
+
+/// Whether a work can be on a day at all, before anything else is there.
+fn may_be_on(week: &WeekProblem, w: Ix, day: u8) -> bool {
     let work = &week.works[w];
     let horse = &week.horses[work.horse];
+    if work.load > horse.week || work.worth.is_empty() || horse.most == 0 || work.minutes == 0 {
+        return false;
+    }
     let eve: u32 =
         week.before.iter().filter(|b| b.day == -1 && week.works[b.work].horse == work.horse).map(|b| b.load).sum();
     let earlier = week.before.iter().filter(|b| b.work == w).map(|b| i16::from(b.day)).max();
+    let soon = earlier.is_some_and(|e| i16::from(day) - e < i16::from(work.gap_days));
+    let heavy = work.load + if day == 0 { eve } else { 0 } > horse.two_days;
+    !soon && !heavy && work.cows <= week.cows[usize::from(day)]
+}
+
+/// The starts of a work on a day at which its horse is there and it is not too hot for it.
+fn fit(week: &WeekProblem, grid: TimeGrid, w: Ix, day: u8) -> Vec<u64> {
+    let work = &week.works[w];
+    let is_away = |start| week.horses[work.horse].away.iter().any(|s| s.overlaps(day, start, work.minutes));
+    let is_hot = |start| week.heat.iter().any(|h| work.load > h.most_load && h.span.overlaps(day, start, work.minutes));
+    starts(week, grid, work.minutes, |start| !is_away(start) && !is_hot(start))
+}
+
+/// The options of groups one by one: in order of the day and its hours, and then as the groups are.
+fn choices(groups: &[Group], grid: TimeGrid) -> Vec<Choice> {
     let mut out = vec![];
-    if work.load > horse.week || work.worth.is_empty() || horse.most == 0 || work.minutes == 0 {
-        return out;
-    }
-    for day in 0..7_u8 {
-        let soon = earlier.is_some_and(|e| i16::from(day) - e < i16::from(work.gap_days));
-        let heavy = work.load + if day == 0 { eve } else { 0 } > horse.two_days;
-        if soon || heavy || work.cows > week.cows[usize::from(day)] {
-            continue;
-        }
-        let last = (24 * 60_u16).saturating_sub(work.minutes);
-        for start in (0..=last).step_by(week.slot_minutes.into()) {
-            let away = horse.away.iter().any(|s| s.overlaps(day, start, work.minutes));
-            let hot = week.heat.iter().any(|h| work.load > h.most_load && h.span.overlaps(day, start, work.minutes));
-            if away || hot {
-                continue;
-            }
-            let fits = |hours: &[crate::schedule::Span]| hours.iter().any(|s| s.holds(day, start, work.minutes));
-            for &(rider, cost) in work.riders.iter().filter(|(r, _)| fits(&week.riders[*r].hours)) {
-                for &place in
-                    work.places.iter().filter(|p| week.places[**p].at_once > 0 && fits(&week.places[**p].hours))
-                {
-                    out.push(Choice { day, start, place: place as u16, rider: rider as u16, cost: cost as i32 });
-                }
+    for of_day in groups.chunk_by(|a, b| a.day == b.day) {
+        for at in 0..grid.units() {
+            for g in of_day.iter().filter(|g| bits::any(&g.starts, at, at + 1)) {
+                let Group { day, place, rider, cost, .. } = *g;
+                out.push(Choice { day, start: grid.start(at), place, rider, cost });
             }
         }
     }

@@ -26,7 +26,7 @@ pub(in crate::schedule) struct State<'w> {
     units: usize,
     pub(in crate::schedule) words: usize,
     /// Units of each rider and day that are taken, as bits; and those outside the hours, which count as taken for tightness.
-    busy: Vec<u64>,
+    pub(super) busy: Vec<u64>,
     shut: Vec<u64>,
     /// Units with any part inside the hours, and the longest stretch of those that is free: worked out when it is asked for.
     open: Vec<u64>,
@@ -324,17 +324,12 @@ impl<'w> State<'w> {
             && !self.of_work[w].iter().any(near)
     }
 
-    /// Whether its rider is free for it.
-    pub(in crate::schedule) fn rider_is_free(&self, w: Ix, c: Choice) -> bool {
-        let ride = c.ride(w);
-        self.riders[self.units_of(ride.rider, ride)].iter().all(|s| *s == NONE)
-    }
-
     /// Whether rider and place are free for it.
     pub(in crate::schedule) fn time_fits(&self, w: Ix, c: Choice) -> bool {
         let ride = c.ride(w);
         let at_once = self.week.places[ride.place].at_once;
-        self.rider_is_free(w, c) && self.places[self.units_of(ride.place, ride)].iter().all(|n| *n < at_once)
+        self.riders[self.units_of(ride.rider, ride)].iter().all(|s| *s == NONE)
+            && self.places[self.units_of(ride.place, ride)].iter().all(|n| *n < at_once)
     }
 }
 
