@@ -150,7 +150,7 @@ impl WatchedHistory {
 
     /// The snapshots that another history would have come to as well.
     fn good_for(&self, history: &History) -> Vec<(usize, Arc<AdvisorSnapshot>)> {
-        let agreed = self.history.agrees_for(history);
+        let Some(agreed) = self.history.agrees_for(history) else { return vec![] };
         self.snapshots.iter().filter(|(n, _)| *n <= agreed).cloned().collect()
     }
 }
@@ -202,18 +202,19 @@ impl History {
         advisor
     }
 
-    /// After how many days both have come to the same.
-    fn agrees_for(&self, other: &History) -> usize {
-        if self.posture != other.posture || self.settings != other.settings {
-            return 0;
+    /// After how many days both have come to the same; none where they never did, not before the first day either.
+    fn agrees_for(&self, other: &History) -> Option<usize> {
+        let is_same = Arc::ptr_eq(&self.course, &other.course);
+        let of_course = if is_same { None } else { self.course.differs_from(&other.course) };
+        if self.posture != other.posture || self.settings != other.settings || of_course == Some(NaiveDate::MIN) {
+            return None;
         }
         let same = |(a, b): &(&Arc<Day>, &Arc<Day>)| Arc::ptr_eq(a, b) || a == b;
         let days = self.days.iter().zip(other.days.iter()).take_while(same).count();
         let of_barn = self.barn.differs_from(self.horse, &other.barn, other.horse);
         let of_input = self.trainer_input.differs_from(&other.trainer_input);
-        let is_same = Arc::ptr_eq(&self.course, &other.course);
-        let of_course = if is_same { None } else { self.course.differs_from(&other.course) };
-        [of_barn, of_input, of_course].into_iter().flatten().map(|date| self.day_from(date)).fold(days, usize::min)
+        let apart = [of_barn, of_input, of_course].into_iter().flatten().map(|date| self.day_from(date));
+        Some(apart.fold(days, usize::min))
     }
 }
 

@@ -8,7 +8,7 @@ use cavesson_core::{
         WatchingAdvisor, replay_barn, replay_barn_on_threads,
     },
     belief::{BarnWeeks, Day, ModelSettings, Work},
-    curriculum::{Change, Course, Curriculum, DatedChange},
+    curriculum::{Change, Course, Curriculum, DatedChange, Gait, Sides, Step},
     response::{Answer, Rep, ResponseTime, Share, Standard, Weight},
 };
 use chrono::{Days, NaiveDate};
@@ -194,6 +194,28 @@ fn another_standard_from_today_on_costs_today_and_one_from_the_first_day_on_all_
     let rung = course.step(herd[0].last().unwrap().work[0].step).rung.clone();
     assert_eq!(stricter(&rung, last), (1, false), "what it says is another");
     assert_eq!(stricter(&rung, first()), (herd[0].len(), false));
+}
+
+/// Of a young horse the morning before its first day is kept, which has seen nothing, and yet is of its posture and its course.
+#[test]
+fn nothing_is_taken_up_of_another_posture_or_other_steps() {
+    let course = Arc::new(Curriculum::standard().course());
+    let mut rng = ChaCha8Rng::seed_from_u64(8);
+    let herd: Vec<_> = (0..HORSES).map(|_| record(&mut rng, &course, 50)).collect();
+    let (input, keep) = (TrainerInput::default(), [first() - Days::new(30)]);
+    let before = WatchedHistory::watch(history(&course, &herd, &input), None, &keep);
+    let last = herd[0].last().unwrap().date;
+
+    let patient = History { posture: Posture::Patient, ..history(&course, &herd, &input) };
+    let taken_up = WatchedHistory::watch(patient.clone(), Some(&before), &keep);
+    assert_eq!(told(&taken_up, last), told(&WatchedHistory::watch(patient, None, &keep), last));
+
+    let plain = Step::plain("ours", Gait::Walk, Sides::Each, Standard::default());
+    let steps = course.steps().iter().map(|s| (Step { needs: vec![], ..s.clone() }, vec![]));
+    let longer = Arc::new(Course::new(steps.chain([(plain, vec![])]).collect()).unwrap());
+    let longer = history(&longer, &herd, &input);
+    let taken_up = WatchedHistory::watch(longer.clone(), Some(&before), &keep);
+    assert_eq!(told(&taken_up, last), told(&WatchedHistory::watch(longer, None, &keep), last));
 }
 
 /// Up to which weight an answer meets a standard depends on which weights the log uses. What was asked of a step is read by what was used
