@@ -160,9 +160,9 @@ impl Bench {
             if changed {
                 sqlx::query("update barn set version = version").execute(&self.db).await?;
             }
-            let answer = times.time(client.get(path)).await?;
-            anyhow::ensure!(answer.status == 200, "{path}: {}", answer.status);
-            bytes = answer.bytes;
+            let response = times.time(client.get(path)).await?;
+            anyhow::ensure!(response.status == 200, "{path}: {}", response.status);
+            bytes = response.bytes;
         }
         let cpu = (server.taken()?.cpu - before) * 1000.0 / 30.0;
         println!("  {name:<24} {:>7.1} ms {:>7.1} ms {cpu:>7.1} ms {bytes:>9}", times.median(), times.at(1.0));
@@ -214,7 +214,7 @@ impl Bench {
                     let week = today + chrono::Days::new(7 * (1 + planner + 4 * n));
                     let body = r#"{"version":0,"keep":"locked"}"#;
                     let planned = client.send("POST", &format!("/api/weeks/{week}/plan"), body).await;
-                    if !planned.is_ok_and(|answer| answer.status == 200) {
+                    if !planned.is_ok_and(|response| response.status == 200) {
                         tokio::time::sleep(Duration::from_millis(500)).await;
                     }
                 }
@@ -268,8 +268,8 @@ impl Bench {
             let standard = serde_json::json!({ "days": if horse.is_some() { 5 } else { 4 } });
             let change = serde_json::json!({ "kind": "standard", "rung": "T2", "standard": standard });
             let body = serde_json::json!({ "horse_id": horse, "change": change }).to_string();
-            let answer = trainer.put(&format!("/api/curriculum/changes/{}", Uuid::new_v4()), &body).await?;
-            anyhow::ensure!(answer.status == 201, "{}", String::from_utf8_lossy(&answer.body));
+            let response = trainer.put(&format!("/api/curriculum/changes/{}", Uuid::new_v4()), &body).await?;
+            anyhow::ensure!(response.status == 201, "{}", String::from_utf8_lossy(&response.body));
             self.visit(what, &server, &barn, &other).await?;
         }
         Ok(())
@@ -284,8 +284,8 @@ impl Bench {
             let mut client = self.client(server, barn, visitor).await?;
             visitors.push(tokio::spawn(async move {
                 for path in ["/api/today", "/api/overview", "/api/owned"] {
-                    let answer = client.get(path).await?;
-                    anyhow::ensure!(answer.status == 200, "{path}: {}", answer.status);
+                    let response = client.get(path).await?;
+                    anyhow::ensure!(response.status == 200, "{path}: {}", response.status);
                 }
                 anyhow::Ok(())
             }));
@@ -390,8 +390,8 @@ impl SetOf {
             "position": self.logged % 8, "outcome": "gave", "weight": "feather", "seconds": 1.2
         });
         let path = format!("/api/rides/{}/reps/{}", self.ride, Uuid::new_v4());
-        let answer = client.put(&path, &body.to_string()).await?;
-        anyhow::ensure!(answer.status == 201, "{}: {}", answer.status, String::from_utf8_lossy(&answer.body));
+        let response = client.put(&path, &body.to_string()).await?;
+        anyhow::ensure!(response.status == 201, "{}: {}", response.status, String::from_utf8_lossy(&response.body));
         self.logged += 1;
         Ok(())
     }

@@ -17,7 +17,7 @@ import { theme } from "./theme/theme";
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
-      // With no network, too, the device's helper is asked: it may have kept the answer.
+      // With no network, too, the device's helper is asked: it may have kept the response.
       networkMode: "offlineFirst",
       retry: (count, error) => error instanceof Unreachable && count < 2,
       refetchOnWindowFocus: true,

@@ -24,7 +24,7 @@ pub(crate) struct Client {
 }
 
 /// What came back.
-pub(crate) struct Answer {
+pub(crate) struct Response {
     pub(crate) status: u16,
     pub(crate) bytes: usize,
     pub(crate) body: Vec<u8>,
@@ -46,15 +46,15 @@ impl Client {
         Ok(Client { stream: connect(port).await?, token })
     }
 
-    pub(crate) async fn get(&mut self, path: &str) -> anyhow::Result<Answer> {
+    pub(crate) async fn get(&mut self, path: &str) -> anyhow::Result<Response> {
         self.send("GET", path, "").await
     }
 
-    pub(crate) async fn put(&mut self, path: &str, body: &str) -> anyhow::Result<Answer> {
+    pub(crate) async fn put(&mut self, path: &str, body: &str) -> anyhow::Result<Response> {
         self.send("PUT", path, body).await
     }
 
-    pub(crate) async fn send(&mut self, method: &str, path: &str, body: &str) -> anyhow::Result<Answer> {
+    pub(crate) async fn send(&mut self, method: &str, path: &str, body: &str) -> anyhow::Result<Response> {
         let head = format!(
             "{method} {path} HTTP/1.1\r\nhost: 127.0.0.1\r\ncookie: cavesson_session={}\r\nx-csrf-token: bench\r\n\
              accept-encoding: gzip\r\ncontent-type: application/json\r\ncontent-length: {}\r\n\r\n",
@@ -64,10 +64,10 @@ impl Client {
         self.stream.write_all(head.as_bytes()).await?;
         self.stream.write_all(body.as_bytes()).await?;
         self.stream.flush().await?;
-        self.answer().await.with_context(|| format!("{method} {path}"))
+        self.response().await.with_context(|| format!("{method} {path}"))
     }
 
-    async fn answer(&mut self) -> anyhow::Result<Answer> {
+    async fn response(&mut self) -> anyhow::Result<Response> {
         let status = self.line().await?;
         let status = status.split(' ').nth(1).and_then(|s| s.parse().ok()).context("no status")?;
         let (mut length, mut chunked) = (0, false);
@@ -88,7 +88,7 @@ impl Client {
             chunked = size > 0;
         }
         self.read(&mut body, length).await?;
-        Ok(Answer { status, bytes: body.len(), body })
+        Ok(Response { status, bytes: body.len(), body })
     }
 
     async fn read(&mut self, body: &mut Vec<u8>, size: usize) -> anyhow::Result<()> {

@@ -1,7 +1,7 @@
-//! Answers that are only sent where they are not the ones that the asker has.
+//! Responses that are only sent where they are not the ones that the asker has.
 //!
-//! A page asks for the same things again and again. Each answer carries a hash of itself as its `ETag`; the browser keeps it, asks
-//! whether it is still good, and hears 304 where it is. Such an answer is never an old one, but it is neither packed nor sent.
+//! A page asks for the same things again and again. Each response carries a hash of itself as its `ETag`; the browser keeps it, asks
+//! whether it is still good, and hears 304 where it is. Such a response is never an old one, but it is neither packed nor sent.
 
 use axum::{
     body::{Body, HttpBody, to_bytes},
@@ -36,7 +36,7 @@ pub(super) async fn conditional(request: Request, next: Next) -> Response {
     Response::from_parts(parts, Body::from(body))
 }
 
-/// Whether an answer is JSON of which all is there: what is told line by line is passed on as it comes.
+/// Whether a response is JSON of which all is there: what is told line by line is passed on as it comes.
 fn is_whole_json(response: &Response) -> bool {
     let of_type = response.headers().get(header::CONTENT_TYPE);
     of_type.is_some_and(|t| t == "application/json") && response.body().size_hint().exact().is_some()

@@ -1,4 +1,4 @@
-//! The day for a device: in one answer what every open ride of today needs, so that it can be ridden without a signal.
+//! The day for a device: in one response what every open ride of today needs, so that it can be ridden without a signal.
 
 use std::{collections::BTreeMap, sync::Arc};
 
@@ -52,7 +52,7 @@ pub(crate) struct DayOut {
     curricula: Vec<DayCurriculum>,
 }
 
-/// A ride, with the answers that its page asks for.
+/// A ride, with the responses that its page asks for.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct DayRide {
     ride: RideDetail,

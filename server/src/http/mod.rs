@@ -100,7 +100,7 @@ pub fn app(state: App) -> Router {
         .route("/healthz", axum::routing::get(health::alive))
         .route("/readyz", axum::routing::get(health::ready));
     let secure = state.options.secure_cookies;
-    api.layer(CompressionLayer::new().quality(ANSWERS).compress_when(as_a_whole()))
+    api.layer(CompressionLayer::new().quality(RESPONSES).compress_when(as_a_whole()))
         .merge(site(&state.options.site))
         .layer(middleware::map_response(move |response| security_headers(secure, response)))
         .layer(CompressionLayer::new().compress_when(as_a_whole()))
@@ -109,9 +109,9 @@ pub fn app(state: App) -> Router {
         .with_state(state)
 }
 
-/// How hard answers are packed: of a day of 1.4 MB the default (6) makes 297 kB in 66 ms, this 335 kB in 21 ms. The site's files, which
+/// How hard responses are packed: of a day of 1.4 MB the default (6) makes 297 kB in 66 ms, this 335 kB in 21 ms. The site's files, which
 /// a device fetches once, are packed by the default.
-const ANSWERS: CompressionLevel = CompressionLevel::Precise(3);
+const RESPONSES: CompressionLevel = CompressionLevel::Precise(3);
 
 /// Refuses requests that another site made the browser send.
 async fn same_origin_only(request: Request, next: Next) -> Response {
@@ -127,7 +127,7 @@ async fn same_origin_only(request: Request, next: Next) -> Response {
     next.run(request).await
 }
 
-/// So long a request takes at the most, until its answer begins.
+/// So long a request takes at the most, until its response begins.
 const WHOLE: Duration = Duration::from_secs(60);
 
 /// Gives a request up that takes too long: whoever sent it hears so.

@@ -33,7 +33,7 @@ pub(crate) async fn ride_of_event(
     Ok(ride)
 }
 
-/// The answer to an event that was put.
+/// The response to an event that was put.
 pub(crate) fn kept(put: PutEvent, what: &str) -> Result<StatusCode, Problem> {
     match put {
         PutEvent::Done => Ok(StatusCode::NO_CONTENT),

@@ -83,7 +83,7 @@ export const api = createClient<paths>({
 });
 api.use(carryToken);
 
-/** The server's clock and this device's at the same moment, as of the last answer. */
+/** The server's clock and this device's at the same moment, as of the last response. */
 export const clocks = () => serverClock;
 
 /** The data of an answer, or the problem as an error. */

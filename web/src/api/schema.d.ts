@@ -3561,7 +3561,7 @@ export interface components {
             /** @description In order of the clock. */
             rides: components["schemas"]["DayRide"][];
         };
-        /** @description A ride, with the answers that its page asks for. */
+        /** @description A ride, with the responses that its page asks for. */
         DayRide: {
             cattle?: components["schemas"]["RideCattleOut"] | null;
             exercises: components["schemas"]["RideExercisesOut"];
@@ -6171,7 +6171,7 @@ export interface components {
              */
             version: number;
         };
-        /** @description A line of the answer: how far it is, and at the end the week as it was kept, or the problem. */
+        /** @description A line of the response: how far it is, and at the end the week as it was kept, or the problem. */
         PlanLine: {
             /** @description What moved against the draft before, in words. */
             moved: string[];

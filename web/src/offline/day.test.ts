@@ -19,7 +19,7 @@ const dayRide = (id: string) => ({
   cattle: id === "c" ? { cows: [] } : null,
   pattern: null,
 });
-const answers: Record<string, unknown> = {
+const responses: Record<string, unknown> = {
   "/api/today": { date: "2026-03-02", rides: [] },
   "/api/day": {
     date: "2026-03-02",
@@ -29,14 +29,14 @@ const answers: Record<string, unknown> = {
 };
 const asked = () => server.GET.mock.calls.map(([path]) => path as string);
 
-const put = vi.fn<(address: string, answer: Response) => Promise<void>>(() => Promise.resolve());
+const put = vi.fn<(address: string, response: Response) => Promise<void>>(() => Promise.resolve());
 
 beforeEach(() => {
   vi.useFakeTimers();
   put.mockClear();
   vi.stubGlobal("caches", { open: () => Promise.resolve({ put }) });
   server.GET.mockReset().mockImplementation((path: string) =>
-    Promise.resolve({ data: answers[path] ?? {}, response: { ok: true } }),
+    Promise.resolve({ data: responses[path] ?? {}, response: { ok: true } }),
   );
 });
 afterEach(() => {
@@ -44,7 +44,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-it("brings what each open ride of the day needs in one answer, and keeps each part where it is asked for", async () => {
+it("brings what each open ride of the day needs in one response, and keeps each part where it is asked for", async () => {
   const client = new QueryClient();
   void bringTheDay(client);
   await vi.advanceTimersByTimeAsync(1);
@@ -87,7 +87,7 @@ it("leaves what the page has been given meanwhile as it is, on the device too", 
   server.GET.mockImplementation((path: string) => {
     // The ride's page asks for it while the day is on its way.
     if (path === "/api/day") client.setQueryData(["ride", "a"], newer);
-    return Promise.resolve({ data: answers[path] ?? {}, response: { ok: true } });
+    return Promise.resolve({ data: responses[path] ?? {}, response: { ok: true } });
   });
   void bringTheDay(client);
   await vi.advanceTimersByTimeAsync(10_000);
@@ -106,12 +106,14 @@ it("leaves what the page was given before as it is, and keeps the newer one on t
   expect(put.mock.calls.map(([address]) => address)).toContain("/api/rides/a");
 });
 
-it("has an answer that was kept where the server is out of reach, and a refusal is a refusal", async () => {
+it("has a response that was kept where the server is out of reach, and a refusal is a refusal", async () => {
   vi.useRealTimers();
   const kept = new Map<string, Response>();
   vi.stubGlobal("caches", {
     open: () =>
-      Promise.resolve({ put: (at: string, answer: Response) => Promise.resolve(void kept.set(at, answer)) }),
+      Promise.resolve({
+        put: (at: string, response: Response) => Promise.resolve(void kept.set(at, response)),
+      }),
     match: (at: string) => Promise.resolve(kept.get(at)?.clone()),
   });
   const gone = () => Promise.reject(new TypeError("Failed to fetch"));

@@ -61,7 +61,7 @@ export async function quiet(client: QueryClient, untouched: boolean) {
   while (busy() && performance.now() - since < LONGEST_MS);
 }
 
-/** Fetches what today's rides need, so that it is on the device when the network goes: all of it in one answer. */
+/** Fetches what today's rides need, so that it is on the device when the network goes: all of it in one response. */
 export async function bringTheDay(client: QueryClient) {
   const { date } = await client.fetchQuery(today);
   // The page comes first, and whoever is busy with it.
@@ -77,21 +77,21 @@ export async function bringTheDay(client: QueryClient) {
   const day = await client.fetchQuery(wholeDay);
   // What the page has been given meanwhile is newer, on the device too.
   const kept = day.rides
-    .flatMap((it) => answersOf(it, day.curricula))
+    .flatMap((it) => responsesOf(it, day.curricula))
     .filter(([key]) => (client.getQueryState(key)?.dataUpdatedAt ?? 0) < asked);
-  for (const [key, , answer] of kept)
-    if (client.getQueryData(key) === undefined) client.setQueryData(key, answer);
+  for (const [key, , body] of kept)
+    if (client.getQueryData(key) === undefined) client.setQueryData(key, body);
   await keepOnDevice(kept);
 }
 
-/** What a page asks for, the address it asks at, and the answer. */
-type Answer = [QueryKey, string, unknown];
+/** What a page asks for, the address it asks at, and the response. */
+type PageResponse = [QueryKey, string, unknown];
 
-/** The answers that a ride's page asks for. */
-function answersOf(it: Schemas["DayRide"], curricula: Schemas["DayCurriculum"][]): Answer[] {
+/** The responses that a ride's page asks for. */
+function responsesOf(it: Schemas["DayRide"], curricula: Schemas["DayCurriculum"][]): PageResponse[] {
   const { id, horse_id: horse } = it.ride;
   const own = curricula.find(({ horses }) => horses.includes(horse));
-  const all: (Answer | null)[] = [
+  const all: (PageResponse | null)[] = [
     [ride(id).queryKey, `/api/rides/${id}`, it.ride],
     [plan(id).queryKey, `/api/rides/${id}/plan`, it.plan],
     [rideTack(id).queryKey, `/api/rides/${id}/tack`, it.tack],
@@ -103,30 +103,30 @@ function answersOf(it: Schemas["DayRide"], curricula: Schemas["DayCurriculum"][]
     it.cattle ? [rideCattle(id).queryKey, `/api/rides/${id}/cattle`, it.cattle] : null,
     it.pattern ? [patternToday(horse).queryKey, `/api/horses/${horse}/pattern-today`, it.pattern] : null,
   ];
-  return all.filter((answer) => answer !== null);
+  return all.filter((one) => one !== null);
 }
 
-/** Keeps answers where the device's helper looks for them, as if each had been asked for by itself. */
-async function keepOnDevice(answers: Answer[]) {
+/** Keeps responses where the device's helper looks for them, as if each had been asked for by itself. */
+async function keepOnDevice(responses: PageResponse[]) {
   if (!("caches" in window)) return;
   try {
     const cache = await caches.open(DAY);
     const headers = { "content-type": "application/json", date: new Date().toUTCString() };
-    for (const [, address, answer] of answers)
-      await cache.put(address, new Response(JSON.stringify(answer), { headers }));
+    for (const [, address, body] of responses)
+      await cache.put(address, new Response(JSON.stringify(body), { headers }));
   } catch {
     // A full device keeps no day, and the ride goes on with the network.
   }
 }
 
-/** The answer to a request that the device's helper does not keep by itself, since it is more than an address: as it comes from the server,
+/** The response to a request that the device's helper does not keep by itself, since it is more than an address: as it comes from the server,
  * else as it was kept here under a name. */
 export async function freshElseKept<T>(name: string, fetched: () => Promise<T>): Promise<T> {
   const address = `/kept/${name}`;
   try {
-    const answer = await fetched();
-    await keepOnDevice([[[], address, answer]]);
-    return answer;
+    const body = await fetched();
+    await keepOnDevice([[[], address, body]]);
+    return body;
   } catch (error) {
     // What the server refuses is refused, whatever is kept.
     if (error instanceof Refused || !("caches" in window)) throw error;

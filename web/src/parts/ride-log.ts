@@ -50,7 +50,7 @@ export function useRideLog<K extends LogKind>(
 ) {
   const { name: who } = useMe();
   const { waiting } = useOutbox();
-  // What this page logged stays in sight, also where an answer comes late that was asked for before it.
+  // What this page logged stays in sight, also where a response comes late that was asked for before it.
   const [mine, setMine] = useState<Item[]>([]);
   const events = useMemo(
     () => laidOver(kind, known ?? [], [...mine, ...waiting], ride, who),

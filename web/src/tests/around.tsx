@@ -19,7 +19,7 @@ export function around(role: Schemas["Role"] = "trainer", at = "/") {
   return { client, wrapper, user: userEvent.setup({ delay: null }) };
 }
 
-/** An answer of the server. */
+/** A response of the server. */
 export const answer = (data: unknown) => Promise.resolve({ data, response: { ok: true } });
 
 /** A refusal: a problem document, with what is wrong at which field. */

@@ -292,7 +292,7 @@ pub(crate) async fn sign_out_everywhere(
     Ok((StatusCode::NO_CONTENT, FORGET_KEPT, jar.add(clear_cookie(&app))))
 }
 
-/// The browser forgets the answers that it keeps: they were this person's.
+/// The browser forgets the responses that it keeps: they were this person's.
 type ForgetKept = [(&'static str, &'static str); 1];
 const FORGET_KEPT: ForgetKept = [("clear-site-data", "\"cache\"")];
 

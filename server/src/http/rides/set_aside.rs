@@ -1,4 +1,4 @@
-//! The answer to something logged whose ride is on another day now: it is kept, and waits to be placed.
+//! The response to something logged whose ride is on another day now: it is kept, and waits to be placed.
 
 use axum::{
     Json,
@@ -39,7 +39,7 @@ pub(crate) struct SetAside {
     to_be_placed: String,
 }
 
-/// The answer to something logged: that it landed, or, where its ride is on another day now, that it waits to be placed.
+/// The response to something logged: that it landed, or, where its ride is on another day now, that it waits to be placed.
 pub(super) async fn or_set_aside(
     app: &App,
     scope: &Scope,

@@ -51,7 +51,7 @@ pub(crate) struct PlanIn {
     keep: Keep,
 }
 
-/// A line of the answer: how far it is, and at the end the week as it was kept, or the problem.
+/// A line of the response: how far it is, and at the end the week as it was kept, or the problem.
 #[derive(Debug, Default, Serialize, ToSchema)]
 pub(crate) struct PlanLine {
     /// Rounds done, of how many.

@@ -7,7 +7,7 @@ type Manner = Schemas["Manner"];
 /** How often the pen goes on, and how many steps of a twentieth of a second that is at true speed. */
 const TICK_MS = 100;
 const STEPS = 2;
-/** Steps that are caught up on at once after a slow answer. */
+/** Steps that are caught up on at once after a slow response. */
 const MOST = 20;
 
 /** A practice in the pen: goes on by the clock while it runs, with the horse wanted where the rider put it last. */

@@ -28,7 +28,7 @@ export function Calendars({ week, onClose }: { week: Week; onClose: () => void }
         }),
       ),
     onSuccess: setTold,
-    // An address whose answer was lost is there all the same: it is listed, so that it can be taken back.
+    // An address whose response was lost is there all the same: it is listed, so that it can be taken back.
     onSettled: () => client.invalidateQueries({ queryKey: feeds.queryKey }),
   });
   const revoke = useMutation({

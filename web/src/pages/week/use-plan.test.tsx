@@ -10,7 +10,7 @@ const server = vi.hoisted(() => ({ POST: vi.fn() }));
 vi.mock("../../api/client", async (real) => ({ ...(await real<object>()), api: server }));
 beforeEach(() => void server.POST.mockReset());
 
-/** An answer that comes in pieces, as a network cuts it. */
+/** A response that comes in pieces, as a network cuts it. */
 function answers(pieces: string[]) {
   const bytes = pieces.map((p) => new TextEncoder().encode(p));
   const data = new ReadableStream({
