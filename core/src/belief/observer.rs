@@ -31,7 +31,7 @@ pub struct Observer<'a> {
     reps_read: RepModel,
     readings: Arc<Readings>,
     log_habits: LogHabits,
-    /// Of each step with reps.
+    /// The share of reps that meets each standard of a step, for steps with reps.
     shares: BTreeMap<StepIx, StepShares>,
     bank: HypothesisBank,
     barn: BarnPrior,

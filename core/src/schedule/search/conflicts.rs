@@ -7,19 +7,19 @@ use super::{
 };
 use crate::schedule::{DAYS, Ix, Ride};
 
-/// Starts of a work with a rider in a place on a day, by who keeps them.
+/// How many starts of a group of options are kept from being ridden, and by what.
 #[derive(Debug, Clone, Copy, Default)]
 pub(in crate::schedule) struct StartsBy {
-    /// The rider is on another horse.
+    /// Those at which the rider is on another horse.
     pub(in crate::schedule) rider: u32,
-    /// The place is full, and the rider is free.
+    /// Those at which the rider is free and the place is full.
     pub(in crate::schedule) place: u32,
-    /// Nobody.
+    /// Those at which both are free.
     pub(in crate::schedule) free: u32,
 }
 
 impl State<'_> {
-    /// The starts of a group, counted by who is in their way.
+    /// Counts the starts of a group by what is in their way.
     pub(in crate::schedule) fn count_starts(&self, w: Ix, group: &Group) -> StartsBy {
         let rider = (usize::from(group.rider) * DAYS + usize::from(group.day)) * self.words;
         let place = (usize::from(group.place) * DAYS + usize::from(group.day)) * self.words;
